@@ -7,12 +7,14 @@ import json
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict
+from datetime import datetime
 
 from django.db import transaction
 from django.db.models import Count, ProtectedError
 from django.utils.translation import gettext
 
-from vendaval.people.models import School
+from vendaval.people.models import School, User
+from vendaval.shared.errors import Conflict
 from vendaval_core.items.drawn import Picture
 from vendaval_core.packs.located import PackInvalid, PackProblem
 from vendaval_core.packs.reader import Pack
@@ -60,8 +62,9 @@ def _load_families(
     )
     for row, revision in zip(changed, made, strict=True):
         row.latest = revision
+    stopped = set(models.StoppedFamily.objects.values_list("family", flat=True))
     for row in known.values():
-        row.topic, row.live, row.pack = topic, not rehearsal, topic.pack
+        row.topic, row.live, row.pack = topic, not rehearsal and row.pk not in stopped, topic.pack
         row.rehearsal = rehearsal
     fields = ["topic", "live", "rehearsal", "pack", "latest"]
     models.Family.objects.bulk_update(known.values(), fields)
@@ -183,10 +186,12 @@ def load_pack(pack: Pack) -> models.Course:
             of_topic = [one for one in pack.families if one.family.topic == topic.key]
             _load_families(topic, {one.family.key: one.data for one in of_topic})
     _load_rehearsal(course, pack)
-    course.families.filter(pack=source.key).exclude(key__in=families).update(live=False)
+    gone = course.families.filter(pack=source.key).exclude(key__in=families)
+    models.StoppedFamily.objects.filter(family__in=gone).delete()
+    gone.update(live=False)
     _take_out_topics(course, {t.key for s in source.subjects for t in s.topics})
-    gone = course.subjects.exclude(key__in=[subject.key for subject in source.subjects])
-    gone.filter(topics=None).delete()
+    left = course.subjects.exclude(key__in=[subject.key for subject in source.subjects])
+    left.filter(topics=None).delete()
     refresh_digest(course)
     return course
 
@@ -200,7 +205,7 @@ def refresh_digest(course: models.Course) -> None:
     for topic_id, pk in applied.values_list("family__topic_id", "pk"):
         curves[topic_id].append(pk)
     for topic_id, *row in course.families.order_by("pk").values_list(
-        "topic_id", "pk", "live", "rehearsal", "latest", "latest__digest"
+        "topic_id", "pk", "live", "rehearsal", "latest", "latest__digest", "stopped"
     ):
         held[topic_id].append(row)
     pages: dict[int, list[object]] = defaultdict(list)
@@ -217,6 +222,31 @@ def refresh_digest(course: models.Course) -> None:
         digests.append(digest)
     course.digest = _digest([course.content, digests])
     course.save(update_fields=["digest"])
+
+
+@transaction.atomic
+def stop_family(family: models.Family, why: str, by: User, at: datetime) -> None:
+    """Ask a question of nobody any more. Conflict for the last one of its topic, which would have
+    no level then."""
+    others = models.Family.objects.filter(topic=family.topic_id, live=True).exclude(pk=family.pk)
+    if not others.exists():
+        says = gettext("This is the only question of its topic, so it can’t be stopped.")
+        raise Conflict(says, code="last_of_topic")
+    models.StoppedFamily.objects.get_or_create(
+        family=family, defaults={"why": why, "by": by, "at": at}
+    )
+    family.live = False
+    family.save(update_fields=["live"])
+    refresh_digest(family.course)
+
+
+@transaction.atomic
+def ask_family_again(family: models.Family) -> None:
+    """Ask a question again that was stopped."""
+    if models.StoppedFamily.objects.filter(family=family).delete()[0]:
+        family.live = True
+        family.save(update_fields=["live"])
+        refresh_digest(family.course)
 
 
 @transaction.atomic

@@ -1,5 +1,6 @@
 """Courses, their topics, families with their revisions, and study pages."""
 
+from django.conf import settings
 from django.db import models
 from pydantic import BaseModel, ConfigDict
 
@@ -160,6 +161,18 @@ class Family(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["course", "key"], name="family_key")]
+
+
+class StoppedFamily(models.Model):
+    """A family that is not asked any more because somebody found it faulty, until it is again. It
+    stays so when its pack is loaded anew."""
+
+    family = models.OneToOneField(Family, on_delete=models.CASCADE, related_name="stopped")
+    why = models.CharField(max_length=300)
+    by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    at = models.DateTimeField()
 
 
 class FamilyRevision(models.Model):

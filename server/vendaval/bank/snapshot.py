@@ -82,7 +82,8 @@ class PastFamily:
 class CourseBank:
     """A course's live content. subjects: (key, title) in order.
 
-    rehearsed: those only to be tried out. past: every family that was ever loaded, by id. base:
+    rehearsed: those only to be tried out. stopped: those that somebody stopped, which stay where
+    they were asked before. past: every family that was ever loaded, by id. base:
     digest of prior and topics, on which every state depends; curves are held against each family
     that a learner has answered.
     """
@@ -94,6 +95,7 @@ class CourseBank:
     topics: tuple[BankTopic, ...]
     families: dict[str, BankFamily]
     rehearsed: dict[str, BankFamily]
+    stopped: dict[str, BankFamily]
     table: FamilyTable
     scales: tuple[LevelScale, ...]
     prior: Prior
@@ -109,8 +111,9 @@ class CourseBank:
         return found
 
     def known(self, key: str) -> BankFamily | None:
-        """A family that may be answered: live, or only to be tried out."""
-        return self.families.get(key) or self.rehearsed.get(key)
+        """A family that may be answered: live, only to be tried out, or stopped since it was
+        asked."""
+        return self.families.get(key) or self.rehearsed.get(key) or self.stopped.get(key)
 
     def of_topic(self, number: int) -> list[BankFamily]:
         """Live families of a topic."""
@@ -176,7 +179,7 @@ def _topic_content(topic_id: int, digest: str) -> _TopicContent:
     rows = models.FamilyCurve.objects.filter(family__topic=topic).order_by("pk")
     applied = {row.family_id: row for row in rows}
     found = []
-    for row in topic.families.select_related("latest").order_by("key"):
+    for row in topic.families.select_related("latest", "stopped").order_by("key"):
         assert row.latest is not None
         row.topic, row.latest.family = topic, row
         family = _family(row.latest.digest, row.latest.pk, row.key, topic.key)
@@ -211,12 +214,14 @@ def _built(course_id: int, digest: str) -> CourseBank:
     )
     families: dict[str, BankFamily] = {}
     rehearsed: dict[str, BankFamily] = {}
+    stopped: dict[str, BankFamily] = {}
     past: dict[int, PastFamily] = {}
     for number, content in enumerate(contents):
         for kept, family, curve, title in content.families:
             past[kept.pk] = PastFamily(kept.key, number, curve, curve_mark(curve))
-            if kept.latest is not None and (kept.live or kept.rehearsal):
-                into = families if kept.live else rehearsed
+            halted = hasattr(kept, "stopped")
+            if kept.latest is not None and (kept.live or kept.rehearsal or halted):
+                into = families if kept.live else stopped if halted else rehearsed
                 into[kept.key] = BankFamily(kept.pk, kept.latest, family, curve, number, title)
     families, rehearsed = dict(sorted(families.items())), dict(sorted(rehearsed.items()))
     table = FamilyTable.of([(k, f.topic, f.curve) for k, f in families.items()], len(topics))
@@ -242,6 +247,7 @@ def _built(course_id: int, digest: str) -> CourseBank:
         topics,
         families,
         rehearsed,
+        stopped,
         table,
         scales,
         prior,

@@ -103,7 +103,7 @@ def opened_places(
     found: dict[int, list[Placed]] = {one.pk: [] for one in attempts}
     for answer in answers:
         place = answer.attempt.places[answer.number - 1]
-        if place.family in course_bank(answer.attempt.enrolment.course).families:
+        if course_bank(answer.attempt.enrolment.course).known(place.family) is not None:
             shown = answer.presentation
             found[answer.attempt_id].append(Placed(place, answer, opened(shown, logs[shown.pk])))
     return found

@@ -248,6 +248,7 @@ NOT_OUT: dict[str, str] = {
             "bank.Family",
             "bank.FamilyRevision",
             "bank.FamilyCurve",
+            "bank.StoppedFamily",
             "measurement.Calibration",
         ),
         "of a course: nobody’s own, and keys are in it",

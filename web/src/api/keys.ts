@@ -94,6 +94,7 @@ export const keys = {
   testCheck: (course: string, test: object) => ['composing', course, 'check', test] as const,
   forecast: (group: number, test: object) => ['groups', group, 'forecast', test] as const,
   bank: (course: string, filter: object) => ['composing', course, 'bank', filter] as const,
+  stopping: (course: string, key: string) => ['composing', course, 'stopping', key] as const,
   family: (course: string, key: string, seed: number) =>
     ['composing', course, 'bank', key, seed] as const,
   learner: (id: number) => ['learner', id] as const,

@@ -4140,6 +4140,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/bank/{family}/stopped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Stopping
+         * @description Whether a question is stopped, and what stopping it would mean.
+         */
+        get: operations["get_stopping"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/bank/{family}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop Question
+         * @description Stop asking a question, at once.
+         */
+        post: operations["stop_question"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/bank/{family}/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Question Again
+         * @description Ask a question again that was stopped.
+         */
+        post: operations["ask_question_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/composed": {
         parameters: {
             query?: never;
@@ -8853,15 +8913,35 @@ export interface components {
             learners: number;
         };
         /**
+         * LookOut
+         * @description An answer to look at.
+         */
+        LookOut: {
+            /** Learner */
+            learner: number;
+            /** Name */
+            name: string;
+            /** Tried */
+            tried: number;
+            /** Share */
+            share: number | null;
+        };
+        /**
          * RegradeChoiceOut
-         * @description What there is to choose for one question. `mended`: whether its key is another one now than
+         * @description What there is to choose for one question. `question`: as one learner had it, with its key;
+         *     `looks`: answers to look at, wrong ones first. `mended`: whether its key is another one now than
          *     when it was asked.
          */
         RegradeChoiceOut: {
+            /** Course */
+            course: string;
             /** Family */
             family: string;
             /** Title */
             title: string;
+            question: components["schemas"]["QuestionOut"];
+            /** Looks */
+            looks: components["schemas"]["LookOut"][];
             /** Mended */
             mended: boolean;
             /** Acceptable */
@@ -11666,6 +11746,35 @@ export interface components {
             question: components["schemas"]["QuestionOut"];
         };
         /**
+         * StoppingOut
+         * @description A question that may be faulty. `means`: what stopping it would mean now; `can`: whether it is
+         *     asked, or was stopped by hand.
+         */
+        StoppingOut: {
+            /** Family */
+            family: string;
+            /** Stopped */
+            stopped: boolean;
+            /** Why */
+            why: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string | null;
+            /** Means */
+            means: string[];
+            /** Can */
+            can: boolean;
+        };
+        /**
+         * StopIn
+         * @description Why a question is not asked any more.
+         */
+        StopIn: {
+            /** Why */
+            why: string;
+        };
+        /**
          * ComposedLineOut
          * @description A test of the course. `own`: whether the asker may change it; `given`: to how many groups and
          *     learners it was given; `begun`: how many learners have begun it.
@@ -11697,7 +11806,8 @@ export interface components {
         };
         /**
          * ComposedListOut
-         * @description Tests of a course, the newest first, and what there is to pick from. `release_same`,
+         * @description Tests of a course, the newest first, and what there is to pick from. `stopped`: questions
+         *     that somebody stopped. `release_same`,
          *     `release_own`: when things are told unless somebody decides otherwise, with the same numbers for
          *     everyone and with own ones.
          */
@@ -11712,8 +11822,29 @@ export interface components {
             topics: components["schemas"]["PlaceOut"][];
             /** Study */
             study: components["schemas"]["StudyLineOut"][];
+            /** Stopped */
+            stopped: components["schemas"]["StoppedOut"][];
             release_same: components["schemas"]["ReleaseData"];
             release_own: components["schemas"]["ReleaseData"];
+        };
+        /**
+         * StoppedOut
+         * @description A question that nobody is asked now, by whom and why it was stopped.
+         */
+        StoppedOut: {
+            /** Family */
+            family: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /**
          * StudyLineOut
@@ -17836,6 +17967,79 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FamilyPreviewOut"];
+                };
+            };
+        };
+    };
+    get_stopping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoppingOut"];
+                };
+            };
+        };
+    };
+    stop_question: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StopIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoppingOut"];
+                };
+            };
+        };
+    };
+    ask_question_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoppingOut"];
                 };
             };
         };

@@ -172,6 +172,9 @@ RELATED: dict[str, set[str]] = {
     "list_group_tests": {"tutor"},
     "search_bank": {"tutor", "author"},
     "preview_family": {"tutor", "author"},
+    "get_stopping": {"tutor", "author"},
+    "stop_question": {"tutor", "author"},
+    "ask_question_again": {"tutor", "author"},
     "list_composing": {"tutor", "author"},
     "list_composed": {"tutor", "author"},
     "check_test": {"tutor", "author"},
@@ -340,6 +343,7 @@ BODIES = {
     "set_school": {"name": "School", "consent_until": 14, "wording": "I agree to this account."},
     "set_course": {"open_to_all": True},
     "set_criteria": {"criteria": []},
+    "stop_question": {"why": "Its key is wrong."},
     "write_group": {"text": "See you on Tuesday."},
     "start_term": {"title": "Summer", "begins": "2031-04-01", "ends": "2031-06-30"},
     "change_term": {

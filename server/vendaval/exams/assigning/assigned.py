@@ -54,7 +54,8 @@ class AssignedTest:
     @property
     def composition(self) -> Composition:
         """The test's sections and questions as this learner has them."""
-        return without(self.test.composition.core(), self.left_out)
+        stopped = course_bank(self.test.course).stopped.keys()
+        return without(self.test.composition.core(), self.left_out | stopped)
 
     def _date(self, name: str) -> datetime | None:
         if self.practising:

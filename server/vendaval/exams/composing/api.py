@@ -16,6 +16,7 @@ from vendaval.people.policies import Relation, require
 
 from . import bank as picking
 from . import forecast as forecasting
+from . import stopping
 from . import tests_of_course as composed
 from .schemas import (
     BankOut,
@@ -26,6 +27,8 @@ from .schemas import (
     ComposingOut,
     FamilyPreviewOut,
     ForecastOut,
+    StopIn,
+    StoppingOut,
     TestCheckOut,
 )
 
@@ -74,6 +77,28 @@ def preview_family(
 ) -> FamilyPreviewOut:
     found = _course(request, course, "preview_family")
     return picking.preview_family(found, family, seed, current_user(request))
+
+
+@router.get("/bank/{slug:family}/stopped", response=StoppingOut, operation_id="get_stopping")
+def get_stopping(request: HttpRequest, course: CourseKey, family: str) -> StoppingOut:
+    """Whether a question is stopped, and what stopping it would mean."""
+    return stopping.stopping(_course(request, course, "get_stopping"), family)
+
+
+@router.post("/bank/{slug:family}/stop", response=StoppingOut, operation_id="stop_question")
+def stop_question(
+    request: HttpRequest, course: CourseKey, family: str, body: StopIn
+) -> StoppingOut:
+    """Stop asking a question, at once."""
+    found = _course(request, course, "stop_question")
+    return stopping.stop(found, family, body.why, current_user(request))
+
+
+@router.post("/bank/{slug:family}/ask", response=StoppingOut, operation_id="ask_question_again")
+def ask_question_again(request: HttpRequest, course: CourseKey, family: str) -> StoppingOut:
+    """Ask a question again that was stopped."""
+    found = _course(request, course, "ask_question_again")
+    return stopping.ask_again(found, family, current_user(request))
 
 
 @router.get("/composed", response=ComposedListOut, operation_id="list_composed")

@@ -8,10 +8,12 @@ from vendaval.bank.models import Course
 from vendaval.bank.snapshot import BankFamily, CourseBank, course_bank, version_of
 from vendaval.delivery.disclosure import EVERYTHING
 from vendaval.delivery.payload import Shown, question_out
-from vendaval.delivery.schemas import PlaceOut
+from vendaval.delivery.schemas import PlaceOut, QuestionOut
 from vendaval.people.models import User
 from vendaval.shared.errors import Conflict, NotFound
 from vendaval.work.questions import gives_away, open_in_tests_of
+from vendaval_core.items.model import Family
+from vendaval_core.items.versions import Version
 from vendaval_core.scoring.tries import ONE_TRY, QuestionState
 
 from .schemas import BankOut, FamilyLineOut, FamilyPreviewOut
@@ -61,9 +63,14 @@ def preview_family(course: Course, key: str, seed: int, person: User) -> FamilyP
             code="open_in_test",
         )
     version = version_of(item.revision, number, 0)
+    return FamilyPreviewOut(question=with_answers(version, item.family, bank, seed))
+
+
+def with_answers(version: Version, family: Family, bank: CourseBank, number: int) -> QuestionOut:
+    """A version with everything told, for staff."""
     as_shown = Shown(
         id=0,
-        number=seed,
+        number=number,
         closed=True,
         untouched=True,
         hints_shown=len(version.hints),
@@ -73,6 +80,4 @@ def preview_family(course: Course, key: str, seed: int, person: User) -> FamilyP
         fresh_left=0,
     )
     state = QuestionState.fresh(version.parts)
-    return FamilyPreviewOut(
-        question=question_out(as_shown, version, item.family, state, ONE_TRY, EVERYTHING, bank)
-    )
+    return question_out(as_shown, version, family, state, ONE_TRY, EVERYTHING, bank)

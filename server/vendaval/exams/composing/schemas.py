@@ -40,6 +40,25 @@ class FamilyPreviewOut(BaseModel):
     question: QuestionOut
 
 
+class StoppingOut(BaseModel):
+    """A question that may be faulty. `means`: what stopping it would mean now; `can`: whether it is
+    asked, or was stopped by hand."""
+
+    family: str
+    stopped: bool
+    why: str
+    by: str
+    at: datetime | None
+    means: list[str]
+    can: bool
+
+
+class StopIn(Strict):
+    """Why a question is not asked any more."""
+
+    why: Annotated[str, Field(min_length=3, max_length=300)]
+
+
 class ComposedIn(Strict):
     """A test to be composed, or what one is to be now."""
 
@@ -114,8 +133,19 @@ class ComposingOut(BaseModel):
     courses: list[PlaceOut]
 
 
+class StoppedOut(BaseModel):
+    """A question that nobody is asked now, by whom and why it was stopped."""
+
+    family: str
+    title: str
+    why: str
+    by: str
+    at: datetime
+
+
 class ComposedListOut(BaseModel):
-    """Tests of a course, the newest first, and what there is to pick from. `release_same`,
+    """Tests of a course, the newest first, and what there is to pick from. `stopped`: questions
+    that somebody stopped. `release_same`,
     `release_own`: when things are told unless somebody decides otherwise, with the same numbers for
     everyone and with own ones."""
 
@@ -124,6 +154,7 @@ class ComposedListOut(BaseModel):
     tests: list[ComposedLineOut]
     topics: list[PlaceOut]
     study: list[StudyLineOut]
+    stopped: list[StoppedOut]
     release_same: ReleaseData
     release_own: ReleaseData
 

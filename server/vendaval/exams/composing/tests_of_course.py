@@ -31,6 +31,7 @@ from .schemas import (
     StudyLineOut,
     TestCheckOut,
 )
+from .stopping import stopped_of
 
 MOST = 100
 CHANGED = ("title", "directions", "materials", "composition", "rules")
@@ -55,6 +56,7 @@ def list_composed(course: Course, asker: User) -> ComposedListOut:
             for topic in bank.topics
             for section in topic.sections
         ],
+        stopped=stopped_of(course),
         release_same=ReleaseData.usual(same_versions=True),
         release_own=ReleaseData.usual(same_versions=False),
     )

@@ -137,7 +137,7 @@ def _take_up(
     changes.touch(answer, "unreadable")
     if shown.closed_at is None or shown.closed_at < handed_in:
         return
-    if shown.revision.family.key not in learning_of(attempt.enrolment).bank.families:
+    if learning_of(attempt.enrolment).bank.known(shown.revision.family.key) is None:
         return
     shown.closed_at, shown.closing = None, ""
     question = opened(shown)

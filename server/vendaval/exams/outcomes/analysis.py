@@ -145,7 +145,8 @@ def _unreached(one: _Sat, number: int) -> bool:
 
 def _expected(family: str, having: Sequence[_Sat], bank: CourseBank) -> float | None:
     """Mean share of the points from the curve, at the levels these learners have."""
-    item = bank.families[family]
+    item = bank.known(family)
+    assert item is not None, "columns are of known ones"
     topic, scale = bank.topics[item.topic], bank.scales[item.topic]
     found = []
     for one in having:

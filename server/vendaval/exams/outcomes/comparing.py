@@ -108,7 +108,8 @@ def _out(series: Series) -> BesideOut:
 def _questions(here: Series, rest: Sequence[Series], bank: CourseBank) -> list[ComparedQuestionOut]:
     found = []
     for family, own in here.shares.items():
-        if family not in bank.families:
+        item = bank.known(family)
+        if item is None:
             continue
         others = [one.shares.get(family, []) for one in rest]
         elsewhere = [share for shares in others for share in shares]
@@ -116,7 +117,7 @@ def _questions(here: Series, rest: Sequence[Series], bank: CourseBank) -> list[C
         found.append(
             ComparedQuestionOut(
                 family=family,
-                title=bank.families[family].title,
+                title=item.title,
                 shares=[round(100 * fmean(s)) if s else None for s in (own, *others)],
                 away=None if away is None else round(100 * away),
             )

@@ -99,7 +99,7 @@ def columns_of(all_: Gathered, bank: CourseBank) -> list[OutcomeColumnOut]:
                 first[place.family] = (number, place.points)
     found = []
     for family, (_, points) in sorted(first.items(), key=lambda one: (one[1][0], one[0])):
-        item = bank.families.get(family)
+        item = bank.known(family)
         if item is not None:
             title, topic = item.title, bank.topics[item.topic].title
             found.append(

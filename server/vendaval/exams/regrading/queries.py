@@ -9,6 +9,7 @@ from fractions import Fraction
 
 from django.utils.translation import gettext, gettext_noop
 
+from vendaval.bank.snapshot import course_bank, family_of
 from vendaval.groups.queries import members_of
 from vendaval.shared.errors import NotFound
 from vendaval.shared.remembered import remembered
@@ -16,11 +17,13 @@ from vendaval_core.assessment.points import shown
 
 from ..attempts import handed_in_attempts
 from ..columns import RegradeWay, TotalData
+from ..composing.bank import with_answers
 from ..models import Assignment, Attempt, Regrade, RegradeState
 from ..points import ADJUSTED, Placed, adjustments, opened_places, points_at, total_by
 from .changing import mended_version, regraded
 from .schemas import (
     AcceptableOut,
+    LookOut,
     RegradableOut,
     RegradeChoiceOut,
     RegradeLineOut,
@@ -31,6 +34,7 @@ from .schemas import (
 
 MOST = 40
 MOST_ANSWERS = 30
+MOST_LOOKS = 5
 SAYS = {
     "again": gettext_noop("Marked again with the current key."),
     "accept": gettext_noop("One more answer accepted."),
@@ -113,7 +117,8 @@ def choices(assignment: Assignment, family: str) -> RegradeChoiceOut:
     learners: dict[tuple[str, str, int], set[int]] = defaultdict(set)
     words: dict[tuple[str, str, int], tuple[str, str]] = {}
     mended, title = False, ""
-    for one in _asked(opened_places(handed_in_attempts(assignment)), family):
+    asked = _asked(opened_places(handed_in_attempts(assignment)), family)
+    for one in asked:
         question, row = one.question, one.answer.presentation
         title = question.version.title
         latest = row.revision.family.latest
@@ -132,9 +137,16 @@ def choices(assignment: Assignment, family: str) -> RegradeChoiceOut:
                     given = keys[part].answer_words(response)
                     words[kind] = (keys[part].label, given)
     order = sorted(learners, key=lambda kind: -len(learners[kind]))[:MOST_ANSWERS]
+    bank = course_bank(assignment.group.course)
+    first = asked[0].answer.presentation
     return RegradeChoiceOut(
+        course=assignment.group.course.key,
         family=family,
         title=title,
+        question=with_answers(
+            asked[0].question.version, family_of(first.revision), bank, first.seed
+        ),
+        looks=_looks(asked),
         mended=mended,
         acceptable=[
             AcceptableOut(
@@ -148,6 +160,26 @@ def choices(assignment: Assignment, family: str) -> RegradeChoiceOut:
             for kind in order
         ],
     )
+
+
+def _looks(asked: Sequence[Placed]) -> list[LookOut]:
+    """Some answers to look at, those with the fewest points first."""
+    found = []
+    for one in asked:
+        if not one.question.tries:
+            continue
+        points = points_at(one.answer.attempt, one.place, one.question, one.answer, {})
+        learner = one.answer.attempt.enrolment
+        found.append(
+            LookOut(
+                learner=learner.pk,
+                name=learner.person.display_name,
+                tried=one.question.tries[-1].pk,
+                share=None if points.share is None else round(100 * points.share),
+            )
+        )
+    found.sort(key=lambda one: (one.share is None, one.share))
+    return found[:MOST_LOOKS]
 
 
 def preview(assignment: Assignment, family: str, way: RegradeWay) -> RegradePreviewOut:

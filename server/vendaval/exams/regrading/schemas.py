@@ -7,6 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from vendaval.delivery.schemas import QuestionOut
 from vendaval.work.schemas import Strict
 
 from ..columns import RegradeWay
@@ -65,12 +66,25 @@ class RegradesOut(BaseModel):
     regrades: list[RegradeOut]
 
 
+class LookOut(BaseModel):
+    """An answer to look at."""
+
+    learner: int
+    name: str
+    tried: int
+    share: int | None
+
+
 class RegradeChoiceOut(BaseModel):
-    """What there is to choose for one question. `mended`: whether its key is another one now than
+    """What there is to choose for one question. `question`: as one learner had it, with its key;
+    `looks`: answers to look at, wrong ones first. `mended`: whether its key is another one now than
     when it was asked."""
 
+    course: str
     family: str
     title: str
+    question: QuestionOut
+    looks: list[LookOut]
     mended: bool
     acceptable: list[AcceptableOut]
 

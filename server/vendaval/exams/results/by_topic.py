@@ -50,7 +50,7 @@ def study_after(attempt: Attempt, lines: Sequence[ResultLineOut]) -> list[StudyL
     """The study sections of the questions that were not right, each once, in their order."""
     bank, found = course_bank(attempt.enrolment.course), dict[tuple[str, str], StudyLinkOut]()
     for line in lines:
-        item = bank.families.get(attempt.places[line.number - 1].family)
+        item = bank.known(attempt.places[line.number - 1].family)
         if line.result in NOT_RIGHT and item is not None:
             topic, section = bank.section(item.family.study, item.family.topic)
             found[topic.key, section.key] = StudyLinkOut(

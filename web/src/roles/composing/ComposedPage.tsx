@@ -11,6 +11,7 @@ import { useTitle } from '../../ui/useTitle'
 import { capital, counted, day } from '../../ui/words'
 import { PractiseButton } from './PractiseButton'
 import { composedQuery, removeTest } from './queries'
+import { StopAsking } from './StopAsking'
 
 type Line = Schemas['ComposedLineOut']
 
@@ -21,7 +22,7 @@ export default function ComposedPage({ home }: { home: string }) {
   useTitle(t`Tests of the course`)
   return (
     <Loaded query={query} what={t`the tests`}>
-      {({ course: title, tests }) => (
+      {({ course: title, tests, stopped }) => (
         <main id="main" className="px-5 py-8 @5xl:px-8">
           <div className="flex flex-wrap items-start justify-between gap-4">
             <div>
@@ -42,6 +43,17 @@ export default function ComposedPage({ home }: { home: string }) {
               <TestLine key={test.id} home={home} course={course} test={test} />
             ))}
           </ul>
+          {stopped.length > 0 && (
+            <section aria-labelledby="stopped" className="mt-8 max-w-3xl">
+              <h2 id="stopped" className="text-xl">{t`Questions that nobody is asked now`}</h2>
+              {stopped.map((one) => (
+                <div key={one.family} className="mt-3">
+                  <h3 className="font-sans font-semibold">{one.title}</h3>
+                  <StopAsking course={course} family={one.family} />
+                </div>
+              ))}
+            </section>
+          )}
         </main>
       )}
     </Loaded>

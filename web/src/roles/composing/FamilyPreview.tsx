@@ -6,6 +6,7 @@ import { Solution } from '../../player/Solution'
 import { Button } from '../../ui/Button'
 import { Sheet } from '../../ui/Sheet'
 import { familyQuery } from './queries'
+import { StopAsking } from './StopAsking'
 
 interface Props {
   course: string
@@ -37,6 +38,7 @@ export function FamilyPreview({ course, family, onClose }: Props) {
           )}
         </div>
       )}
+      <StopAsking course={course} family={family.key} />
     </Sheet>
   )
 }

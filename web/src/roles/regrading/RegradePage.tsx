@@ -12,6 +12,8 @@ import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted } from '../../ui/words'
+import { StopAsking } from '../composing/StopAsking'
+import { Asked } from './Asked'
 import { choiceQuery, previewQuery, regrade, type Way } from './queries'
 
 type Choice = Schemas['RegradeChoiceOut']
@@ -67,6 +69,7 @@ function Regrading(props: { group: number; assignment: number; choice: Choice })
       <TextLink to={back}>{t`Regrade a question`}</TextLink>
       <h1 className="mt-1 text-3xl">{choice.title}</h1>
       <KeptNote restored={kept.restored} onDiscard={kept.discard} />
+      <Asked choice={choice} />
       <fieldset className="mt-5">
         <legend className="font-heading text-xl font-semibold">{t`How to mark it`}</legend>
         {choice.mended &&
@@ -111,6 +114,7 @@ function Regrading(props: { group: number; assignment: number; choice: Choice })
           ? t`Change ${counted(preview.changed.length, 'attempt')}`
           : t`Change attempts`}
       </Button>
+      <StopAsking course={choice.course} family={choice.family} />
     </main>
   )
 }
