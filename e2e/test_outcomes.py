@@ -7,31 +7,38 @@ from io import BytesIO
 from pathlib import Path
 from random import Random
 
+from django.utils import timezone
 from openpyxl import load_workbook
-from playwright.sync_api import expect
+from playwright.sync_api import Page, expect
 
 from e2e.sitting import CHOICES, NUMBERS, SittingTestCase
 from vendaval.demo.sittings import sit
 from vendaval.exams.columns import SoFarData
-from vendaval.exams.models import AnswerSoFar, Assignment
+from vendaval.exams.models import AnswerSoFar, Assignment, Regrade
+from vendaval.exams.regrading.jobs import apply_in_background
 from vendaval.groups.actions import join_group, put_in_charge
+from vendaval.marks.actions import start_term
+from vendaval.marks.schemas import TermIn
 from vendaval.people.models import Role
+from vendaval.shared import clock
 from vendaval.work.tests.builders import a_learner, enrolment_of, keys_of, with_role
 
-LEARNERS = 12
+LEARNERS = 60
 FAMILIES = (*CHOICES, *NUMBERS, "bridge-clearance", "time-for-height")
 # From which learner on a question is right, the weakest being the first.
-RIGHT_FROM = {1: 2, 3: 4, 4: 6, 5: 8, 6: 3}
+RIGHT_FROM = {1: 10, 3: 20, 4: 30, 5: 40, 6: 15}
 
 
 class OutcomesStory(SittingTestCase):
+    lasts = 240
+
     def sat(self) -> Assignment:
         """The second question is the other way round: only the weaker half has it right."""
         given = self.assigned(FAMILIES, pass_mark="60")
         for place in range(LEARNERS):
 
             def answer(row: AnswerSoFar, place: int = place) -> SoFarData:
-                good = place < 5 if row.number == 2 else place >= RIGHT_FROM[row.number]
+                good = place < 25 if row.number == 2 else place >= RIGHT_FROM[row.number]
                 (key,) = keys_of(row.presentation)
                 said = key.examples.right if good else key.examples.wrong
                 return SoFarData(responses={key.id: said})
@@ -45,6 +52,9 @@ class OutcomesStory(SittingTestCase):
     def test_from_results_to_the_key(self) -> None:
         given, tutor = self.sat(), with_role(self.course, Role.TUTOR)
         put_in_charge(self.group, tutor)
+        today = timezone.localtime(clock.now()).date()
+        days = {"begins": today - timedelta(days=9), "ends": today + timedelta(days=9)}
+        start_term(self.group, TermIn(title="Autumn", like=None, **days))
         page = self.page
         self.enter(page, tutor, f"/tutor/work/{self.group.pk}/{given.pk}")
         page.get_by_role("link", name="Results", exact=True).click()
@@ -61,7 +71,7 @@ class OutcomesStory(SittingTestCase):
         few = rows.count() - 1
         self.assertGreater(few, 2)
         self.assertLess(few, LEARNERS)
-        page.get_by_role("button", name="all 13").click()
+        page.get_by_role("button", name="all 61").click()
         page.get_by_label("Find a learner").fill("sitter 03")
         expect(rows).to_have_count(2)
 
@@ -80,3 +90,21 @@ class OutcomesStory(SittingTestCase):
         self.assert_accessible("what a test says about itself")
         page.get_by_role("link", name="Look at the key and regrade").click()
         page.wait_for_url(f"**/regrade/{FAMILIES[1]}")
+        self.regrade(page)
+        page.goto(f"{self.live_server_url}/tutor/groups/{self.group.pk}/marks")
+        mark = page.get_by_role("button", name="Sitter 59: 20")
+        expect(mark).to_be_visible()
+
+    def regrade(self, page: Page) -> None:
+        """The question with its key and an answer to look at; then it counts for nobody."""
+        asked = page.get_by_role("region", name="The question and its key")
+        expect(asked.get_by_text("Look at an answer:")).to_be_visible()
+        expect(asked.get_by_role("link")).to_have_count(5)
+        page.get_by_role("radio", name="Drop it").check()
+        expect(page.get_by_text("60 attempts of 60 would change")).to_be_visible()
+        page.get_by_label("Reason (learners will read it)").fill("Its key was wrong.")
+        self.assert_accessible("a question to be regraded")
+        page.get_by_role("button", name="Change 60 attempts").click()
+        expect(page.get_by_text("waiting, 0 of 60 attempts")).to_be_visible()
+        apply_in_background.func(Regrade.objects.get().pk)
+        expect(page.get_by_text("applied", exact=True)).to_be_visible()

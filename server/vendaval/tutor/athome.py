@@ -9,6 +9,7 @@ from django.utils import timezone
 from django.utils.translation import gettext, gettext_noop
 
 from vendaval.assigning.learner_work import own_tasks
+from vendaval.exams.models import Assignment
 from vendaval.exams.taking.queries import tests_page
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import Learning
@@ -37,8 +38,13 @@ STATES = {
 }
 
 
-def set_for(enrolment: Enrolment) -> list[SetLineOut]:
-    """Tests and other work that was set, what waits first; results as far as they may be told."""
+def set_for(enrolment: Enrolment, *, linked: bool = False) -> list[SetLineOut]:
+    """Tests and other work that was set, what waits first; results as far as they may be told.
+    linked: whether a tutor gets the way to its attempts."""
+    groups = {}
+    if linked:
+        mine = Assignment.objects.filter(attempts__enrolment=enrolment)
+        groups = {f"given-{pk}": (group, pk) for pk, group in mine.values_list("pk", "group")}
     found = [
         SetLineOut(
             title=test.title,
@@ -46,6 +52,7 @@ def set_for(enrolment: Enrolment) -> list[SetLineOut]:
             says=gettext(STATES[test.state]),
             due=test.due or test.closes,
             result=test.counts or "",
+            at=_attempts_at(groups.get(test.ref), enrolment),
         )
         for test in tests_page(enrolment).tests
     ]
@@ -62,6 +69,12 @@ def set_for(enrolment: Enrolment) -> list[SetLineOut]:
     far = datetime.max.replace(tzinfo=timezone.get_current_timezone())
     found.sort(key=lambda one: (one.state not in WAITING, one.due or far))
     return found[:MOST]
+
+
+def _attempts_at(given: tuple[int, int] | None, enrolment: Enrolment) -> str:
+    if given is None:
+        return ""
+    return f"/tutor/work/{given[0]}/{given[1]}/results?learner={enrolment.pk}"
 
 
 def help_for(

@@ -40,7 +40,7 @@ def related_page(enrolment: Enrolment, *, evidence: bool) -> RelatedOut:
     subjects = subject_lines(seen)
     lines = all_lines(subjects)
     misses = sum(line.misses for line in lines)
-    work = set_for(enrolment)
+    work = set_for(enrolment, linked=evidence)
     return RelatedOut(
         id=enrolment.pk,
         name=enrolment.person.display_name,

@@ -127,13 +127,14 @@ class GroupSettingsIn(GroupSettingsEdit, Edited):
 
 class SetLineOut(BaseModel):
     """Work that was set. says: its state in words. result: what came of it, as far as it may be
-    told."""
+    told. at: for a tutor, where its attempts are; "" for none."""
 
     title: str
     state: str
     says: str
     due: datetime | None
     result: str
+    at: str = ""
 
 
 class RelatedOut(BaseModel):

@@ -6887,7 +6887,7 @@ export interface components {
         /**
          * SetLineOut
          * @description Work that was set. says: its state in words. result: what came of it, as far as it may be
-         *     told.
+         *     told. at: for a tutor, where its attempts are; "" for none.
          */
         SetLineOut: {
             /** Title */
@@ -6900,6 +6900,11 @@ export interface components {
             due: string | null;
             /** Result */
             result: string;
+            /**
+             * At
+             * @default
+             */
+            at: string;
         };
         /** SubjectOut */
         SubjectOut: {

@@ -1,5 +1,6 @@
 import { t } from '@lingui/core/macro'
 import type { Schemas } from '../../api/client'
+import { TextLink } from '../../ui/TextLink'
 import { moment } from '../../ui/words'
 
 const PRESSING = ['late', 'not_begun', 'under_way']
@@ -14,7 +15,7 @@ export function SetWork({ work }: { work: Schemas['SetLineOut'][] }) {
         {work.map((one) => (
           <li key={`${one.title} ${one.due}`} className="border-b border-line py-2">
             <span className="flex flex-wrap justify-between gap-x-4">
-              <strong>{one.title}</strong>
+              <strong>{one.at ? <TextLink to={one.at}>{one.title}</TextLink> : one.title}</strong>
               <span className={PRESSING.includes(one.state) ? 'text-part' : 'text-ink-2'}>
                 {one.says}
               </span>

@@ -30,14 +30,14 @@ export function AssignWhom({ group, alone, giving, problems, onChange }: Props) 
   const shown = members.filter((one) => one.name.toLowerCase().includes(wanted))
   const tick = (id: number, on: boolean) => {
     const next = on ? [...learners, id] : learners.filter((one) => one !== id)
-    onChange({ learners: next.length > 0 ? next : null, also: [] })
+    onChange({ learners: next, also: [] })
   }
   return (
     <fieldset className="mt-8">
       <legend className="font-heading text-xl font-semibold">{t`For whom`}</legend>
       <Check
         on={giving.learners === null}
-        set={() => onChange({ learners: null })}
+        set={(on) => onChange({ learners: on ? null : [], also: [] })}
       >{t`the whole group, including anyone who joins later`}</Check>
       {!alone && giving.learners === null && (
         <OtherGroups group={group} giving={giving} onChange={onChange} />
@@ -63,6 +63,9 @@ export function AssignWhom({ group, alone, giving, problems, onChange }: Props) 
           ))}
         </div>
       </div>
+      {giving.learners?.length === 0 && (
+        <p className="text-wrong">{t`Choose at least one learner.`}</p>
+      )}
       <Wrong says={problems.learners} />
     </fieldset>
   )

@@ -1,7 +1,7 @@
 import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { useParams } from 'react-router'
+import { useParams, useSearchParams } from 'react-router'
 import { Button, buttonClass } from '../../../ui/Button'
 import { Check } from '../../../ui/Check'
 import { TextField } from '../../../ui/Field'
@@ -25,7 +25,13 @@ export default function OutcomesPage() {
   return (
     <Loaded query={query} what={t`the results`}>
       {(found) => (
-        <Everybody group={group} assignment={assignment} found={found} onTogether={setTogether} />
+        <Everybody
+          group={group}
+          assignment={assignment}
+          found={found}
+          together={together}
+          onTogether={setTogether}
+        />
       )}
     </Loaded>
   )
@@ -35,11 +41,15 @@ interface Props {
   group: number
   assignment: number
   found: Outcomes
+  together: boolean
   onTogether: (on: boolean) => void
 }
 
-function Everybody({ group, assignment, found, onTogether }: Props) {
-  const [words, setWords] = useState('')
+function Everybody({ group, assignment, found, together, onTogether }: Props) {
+  const one = Number(useSearchParams()[0].get('learner'))
+  const [words, setWords] = useState(
+    () => found.learners.find((each) => each.learner === one)?.name ?? '',
+  )
   const [chosen, setChosen] = useState('all')
   const [by, setBy] = useState<By>('name')
   const [down, setDown] = useState(false)
@@ -59,7 +69,7 @@ function Everybody({ group, assignment, found, onTogether }: Props) {
       <h1 className="mt-0.5 text-3xl">{found.headline}</h1>
       <p className="mt-1 text-ink-2">{found.group}</p>
       {found.shared.length > 0 && (
-        <Check on={found.together} set={onTogether}>
+        <Check on={together} set={onTogether}>
           {t`with ${found.shared.join(', ')}`}
         </Check>
       )}
