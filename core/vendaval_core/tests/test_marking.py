@@ -10,6 +10,7 @@ from sklearn.metrics import cohen_kappa_score
 from vendaval_core.items.kinds.protocol import Criterion
 from vendaval_core.measure.agreement import weighted_kappa
 from vendaval_core.scoring.criteria import criteria_problems, criteria_share, points_of
+from vendaval_core.scoring.moderation import moderated, sample_across
 
 CRITERIA = (Criterion("Names the gear", 2), Criterion("Says how to stop", 1))
 PAIRS = st.lists(st.tuples(st.integers(0, 4), st.integers(0, 4)), min_size=2, max_size=30)
@@ -49,3 +50,27 @@ class AgreementTests(unittest.TestCase):
             labels = list(range(5))
             theirs = cohen_kappa_score(first, second, labels=labels, weights="quadratic")
             self.assertAlmostEqual(found, theirs, places=9)
+
+
+class ModerationTests(unittest.TestCase):
+    def test_a_sample_over_the_whole_range(self) -> None:
+        points = [Fraction(n) for n in (5, 1, 9, 3, 7)]
+        self.assertEqual(sample_across(points, 3), [0, 1, 2], "the lowest, the middle, the highest")
+        self.assertEqual(sample_across(points, 9), [0, 1, 2, 3, 4])
+        self.assertEqual((sample_across(points, 1), sample_across(points, 0)), ([0], []))
+
+    @given(
+        st.lists(st.tuples(st.integers(0, 8), st.integers(1, 8)), min_size=1, max_size=6),
+        st.fractions(-20, 20, max_denominator=4),
+    )
+    def test_points_move_by_what_was_said_and_no_further(
+        self, criteria: list[tuple[int, int]], change: Fraction
+    ) -> None:
+        most = [Fraction(max(pair)) for pair in criteria]
+        before = {n: Fraction(min(pair)) for n, pair in enumerate(criteria)}
+        after = moderated(before, most, change)
+        whole = sum(most, Fraction(0))
+        wanted = min(whole, max(Fraction(0), sum(before.values(), Fraction(0)) + change))
+        self.assertEqual(sum(after.values(), Fraction(0)), wanted)
+        for number, points in after.items():
+            self.assertTrue(0 <= points <= most[number])

@@ -377,12 +377,14 @@ class NoteInText(Kept):
 
 class MarkingData(Kept):
     """A marking. points: by number of the criterion, from 0, or under 0 the whole where there are
-    no criteria. share: of the part, 0 to 1."""
+    no criteria. share: of the part, 0 to 1. adjusted: whose points were adjusted and why, in
+    words."""
 
     points: dict[int, Exact] = {}
     share: Exact = Fraction(0)
     comment: Annotated[str, Field(max_length=2000)] = ""
     notes: Annotated[list[NoteInText], Field(max_length=40)] = []
+    adjusted: Annotated[str, Field(max_length=300)] = ""
 
 
 class RegradeWay(Kept):

@@ -251,12 +251,18 @@ class Criteria(models.Model):
 
 
 class SecondMarker(models.Model):
-    """Who marks a test that was given to a group a second time."""
+    """Who marks a test that was given to a group a second time. sample: attempts they mark, None
+    for all of them."""
 
     assignment = models.OneToOneField(
         Assignment, on_delete=models.CASCADE, related_name="second_marker"
     )
     person = models.ForeignKey(PERSON, on_delete=models.CASCADE, related_name="+")
+    sample: list[int] | None = column(list[int])
+
+    def marks(self, attempt_id: int) -> bool:
+        """Whether they mark an attempt."""
+        return self.sample is None or attempt_id in self.sample
 
 
 class MarkerRole(models.TextChoices):

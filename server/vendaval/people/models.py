@@ -238,6 +238,7 @@ class AuditKind(models.TextChoices):
     ALLOWED = "allowed", gettext_lazy("A learner got more time or attempts in a test")
     SITTING = "sitting", gettext_lazy("A running test was paused, resumed or given more time")
     TEST_REOPENED = "test_reopened", gettext_lazy("A test was reopened for somebody")
+    ADJUSTED = "adjusted", gettext_lazy("A marker’s points were adjusted")
     WAIVED = "waived", gettext_lazy("Marks released without a second marking")
 
 

@@ -239,6 +239,7 @@ RULES: Mapping[str, Rule] = {
             "undo_mark",
             "set_criteria",
             "set_second_marker",
+            "adjust_marker",
             "release_marks",
             "allow_learner",
             "get_accommodation",

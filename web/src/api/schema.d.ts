@@ -2071,6 +2071,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/tests/{assignment_id}/marking/adjust": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Adjust Marker
+         * @description Add points to what a marker gave, or take some.
+         */
+        post: operations["adjust_marker"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups/{group_id}/tests/{assignment_id}/marking/second": {
         parameters: {
             query?: never;
@@ -5324,7 +5344,7 @@ export interface components {
          * AuditKind
          * @enum {string}
          */
-        AuditKind: "signed_in" | "sign_in_failed" | "sign_in_refused" | "signed_out" | "signed_out_all" | "invited" | "imported" | "accepted" | "reset_asked" | "password_set" | "mail_changed" | "second_factor" | "consent" | "role" | "group" | "person" | "closed" | "reopened" | "settings" | "job" | "exported" | "erased" | "guardian_linked" | "guardian_ended" | "joined_group" | "left_group" | "practising" | "voided" | "handed_in_for" | "allowed" | "sitting" | "test_reopened" | "waived";
+        AuditKind: "signed_in" | "sign_in_failed" | "sign_in_refused" | "signed_out" | "signed_out_all" | "invited" | "imported" | "accepted" | "reset_asked" | "password_set" | "mail_changed" | "second_factor" | "consent" | "role" | "group" | "person" | "closed" | "reopened" | "settings" | "job" | "exported" | "erased" | "guardian_linked" | "guardian_ended" | "joined_group" | "left_group" | "practising" | "voided" | "handed_in_for" | "allowed" | "sitting" | "test_reopened" | "adjusted" | "waived";
         /** AuditKindOut */
         AuditKindOut: {
             kind: components["schemas"]["AuditKind"];
@@ -8596,6 +8616,21 @@ export interface components {
             agreement: number | null;
         };
         /**
+         * MarkerLineOut
+         * @description Somebody whose points count. `above`: by how many points of an answer they are above the
+         *     other marker where both marked, on the mean; null where that was never.
+         */
+        MarkerLineOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Answers */
+            answers: number;
+            /** Above */
+            above: number | null;
+        };
+        /**
          * MarkerRole
          * @description As whom somebody marks. AGREED: what both settled on where they differ.
          * @enum {string}
@@ -8613,6 +8648,10 @@ export interface components {
             group: string;
             role: components["schemas"]["MarkerRole"];
             second: components["schemas"]["TutorLineOut"] | null;
+            /** Sample */
+            sample: number | null;
+            /** Markers */
+            markers: components["schemas"]["MarkerLineOut"][];
             /** Second Version */
             second_version: string;
             /** Tutors */
@@ -8666,7 +8705,8 @@ export interface components {
         };
         /**
          * MarkingOut
-         * @description A marking that counts. `points`: as it was given, by criterion; `reached`: of the part.
+         * @description A marking that counts. `points`: as it was given, by criterion; `reached`: of the part;
+         *     `adjusted`: whose points were adjusted, by whom and why, "" where they weren't.
          */
         MarkingOut: {
             /** Id */
@@ -8684,6 +8724,8 @@ export interface components {
             comment: string;
             /** Notes */
             notes: components["schemas"]["NoteInText"][];
+            /** Adjusted */
+            adjusted: string;
             /**
              * At
              * Format: date-time
@@ -8813,6 +8855,18 @@ export interface components {
             points: number;
         };
         /**
+         * AdjustIn
+         * @description How many points are added to (or taken from) each answer that a marker marked, and why.
+         */
+        AdjustIn: {
+            /** Marker */
+            marker: number;
+            /** Points */
+            points: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * SecondMarkerIn
          * @description The second marker changed.
          */
@@ -8821,6 +8875,8 @@ export interface components {
             version: string;
             /** Person */
             person: number | null;
+            /** Sample */
+            sample?: number | null;
         };
         /**
          * ReleaseIn
@@ -15164,6 +15220,33 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["CriteriaIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkingQueueOut"];
+                };
+            };
+        };
+    };
+    adjust_marker: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdjustIn"];
             };
         };
         responses: {

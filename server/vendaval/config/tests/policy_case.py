@@ -273,6 +273,11 @@ class PolicyCase(TestCase):
         if operation.name in {"restore_task", "restore_test"}:
             rows = Task if operation.name == "restore_task" else Assignment
             rows.with_withdrawn.update(withdrawn_at=clock.now())
+        if operation.name == "adjust_marker":
+            by = User.objects.filter(pk=client.session.get("_auth_user_id")).first()
+            given = {"answer_id": self.sheet, "part": self.part, "role": "first", "by": by}
+            Marking.objects.create(**given, at=clock.now())
+            body = body | {"marker": 0 if by is None else by.pk}
         if operation.name == "undo_mark":
             by = User.objects.filter(pk=client.session.get("_auth_user_id")).first()
             given = {"answer_id": self.sheet, "part": self.part, "role": "first", "by": by}

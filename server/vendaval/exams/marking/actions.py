@@ -35,6 +35,7 @@ from ..models import (
 )
 from ..points import Placed, opened_places, recount_points
 from ..taking.handing_in import release_results
+from .moderating import sampled
 from .schemas import CriteriaIn, MarkIn, SecondMarkerEdit, SecondMarkerIn
 from .to_mark import PartToMark, criteria_edit, one_part, own_criteria, text_of, to_mark
 
@@ -175,7 +176,10 @@ def set_criteria(assignment: Assignment, family: str, part: str, wanted: Criteri
 
 def second_edit(second: SecondMarker | None) -> SecondMarkerEdit:
     """Who marks a second time, as a change of it would be sent."""
-    return SecondMarkerEdit.model_construct(person=second.person_id if second else None)
+    sample = None if second is None or second.sample is None else len(second.sample)
+    return SecondMarkerEdit.model_construct(
+        person=second.person_id if second else None, sample=sample
+    )
 
 
 def set_second_marker(assignment: Assignment, wanted: SecondMarkerIn) -> None:
@@ -190,7 +194,11 @@ def set_second_marker(assignment: Assignment, wanted: SecondMarkerIn) -> None:
             raise NotFound(gettext("This tutor doesn’t teach this group."))
         asked_before = rows.filter(person=tutor.person_id).exists()
         row, _ = SecondMarker.objects.update_or_create(
-            assignment=assignment, defaults={"person_id": tutor.person_id}
+            assignment=assignment,
+            defaults={
+                "person_id": tutor.person_id,
+                "sample": None if wanted.sample is None else sampled(assignment, wanted.sample),
+            },
         )
     if not asked_before:
         path = f"/tutor/work/{assignment.group_id}/{assignment.pk}/marking"
@@ -226,7 +234,9 @@ def release_marks(
     lacking = [
         one
         for one in attempts
-        if second is not None and not all(p.marked_twice for p in by_attempt.get(one.pk, []))
+        if second is not None
+        and second.marks(one.pk)
+        and not all(p.marked_twice for p in by_attempt.get(one.pk, []))
     ]
     if wanted is not None:
         _refuse_differing(attempts, by_attempt)

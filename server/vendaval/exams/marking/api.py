@@ -5,15 +5,19 @@ from __future__ import annotations
 from typing import Annotated
 
 from django.http import HttpRequest
+from django.utils.translation import gettext
 from ninja import Path, Query, Router
 
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.people.policies import Relation, require
+from vendaval.shared.errors import Conflict
 
 from ..assigning.access import own_assignment
-from ..models import Assignment
+from ..models import Assignment, MarkerRole
 from . import actions, queries
+from .moderating import adjust
 from .schemas import (
+    AdjustIn,
     CriteriaIn,
     MarkedPartOut,
     MarkIn,
@@ -106,6 +110,19 @@ def set_criteria(
     assignment = _given(request, group_id, assignment_id, "set_criteria")
     actions.set_criteria(assignment, family, part, body)
     return queries.marking_queue(assignment, current_user(request))
+
+
+@router.post(f"{MARKING}/adjust", response=MarkingQueueOut, operation_id="adjust_marker")
+def adjust_marker(
+    request: HttpRequest, group_id: int, assignment_id: int, body: AdjustIn
+) -> MarkingQueueOut:
+    """Add points to what a marker gave, or take some."""
+    user = current_user(request)
+    assignment = _given(request, group_id, assignment_id, "adjust_marker")
+    if actions.role_of(assignment, user) is MarkerRole.SECOND:
+        raise Conflict(gettext("The first marker adjusts points."), code="second_marker")
+    adjust(assignment, body, user)
+    return queries.marking_queue(assignment, user)
 
 
 @router.put(f"{MARKING}/second", response=MarkingQueueOut, operation_id="set_second_marker")

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from fractions import Fraction
-from typing import Any
 
 from django.db.models import F
 from django.utils.translation import gettext
@@ -28,6 +27,7 @@ from ..by_person import Roles, count_by_hand, given_in
 from ..columns import NoteInText
 from ..models import AnswerSoFar, Assignment, Attempt, Criteria, MarkerRole, Page, SecondMarker
 from .actions import is_changed, role_of, second_edit
+from .moderating import markers_of
 from .schemas import (
     AnswerToMarkOut,
     MarkedAttemptOut,
@@ -58,6 +58,10 @@ def marking_queue(assignment: Assignment, person: User) -> MarkingQueueOut:
     attempts, role = handed_in_attempts(assignment), role_of(assignment, person)
     parts = list(to_mark(attempts, own_criteria(assignment.test_id)).values())
     second = SecondMarker.objects.filter(assignment=assignment).select_related("person").first()
+    if second is not None and role is MarkerRole.SECOND:
+        attempts = [one for one in attempts if second.marks(one.pk)]
+        parts = [of for of in parts if second.marks(of[0].answer.attempt_id)]
+    flat = [part for of in parts for part in of]
     tutors = assignment.group.tutors.filter(until=None).select_related("person").order_by("pk")
     return MarkingQueueOut(
         test=assignment.test.title,
@@ -66,6 +70,8 @@ def marking_queue(assignment: Assignment, person: User) -> MarkingQueueOut:
         second=None
         if second is None
         else TutorLineOut(id=second.person_id, name=second.person.display_name),
+        sample=second_edit(second).sample,
+        markers=[] if role is MarkerRole.SECOND else markers_of(flat),
         second_version=edit_version(second_edit(second)),
         tutors=[TutorLineOut(id=one.person_id, name=one.person.display_name) for one in tutors],
         questions=_question_lines(parts, role),
@@ -93,17 +99,25 @@ def waiting_marks(person: User) -> WaitingMarksOut:
         by_assignment.setdefault(one.assignment_id, []).append(one)
     rows = Assignment.objects.filter(pk__in=by_assignment).select_related("test", "group")
     columns = rows.only("test__title", "group__title").values_list(
-        "pk", "group", "group__title", "test__title", "second_marker__person"
+        "pk",
+        "group",
+        "group__title",
+        "test__title",
+        "second_marker__person",
+        "second_marker__sample",
     )
-    tests = [
-        _waiting_line(line, by_assignment[line[0]], given, second=line[-1] == person.pk)
-        for line in columns
-    ]
+    tests = []
+    for pk, group, title, test, second, sample in columns:
+        mine, own = second == person.pk, by_assignment[pk]
+        if mine and sample is not None:
+            own = [one for one in own if one.pk in sample]
+        if own:
+            tests.append(_waiting_line((pk, group, title, test), own, given, second=mine))
     return WaitingMarksOut(tests=sorted(tests, key=lambda one: one.since)[:MOST])
 
 
 def _waiting_line(
-    line: tuple[Any, ...],
+    line: tuple[int, int, str, str],
     attempts: Sequence[Attempt],
     given: Mapping[int, Mapping[tuple[int, str], Roles]],
     *,
@@ -111,7 +125,7 @@ def _waiting_line(
 ) -> WaitingTestLineOut:
     role = MarkerRole.SECOND if second else MarkerRole.FIRST
     parts = {one.pk: given.get(one.pk, {}).values() for one in attempts}
-    pk, group, group_title, test, _ = line
+    pk, group, group_title, test = line
     return WaitingTestLineOut(
         group=group,
         group_title=group_title,
@@ -190,7 +204,13 @@ def question_to_mark(
     assignment: Assignment, family: str, person: User, *, hidden: bool
 ) -> QuestionToMarkOut:
     """Every answer to one question. hidden: without names, and in an order that tells nobody."""
-    attempts = {one.pk: one for one in handed_in_attempts(assignment)}
+    second = SecondMarker.objects.filter(assignment=assignment).first()
+    is_second = second is not None and second.person_id == person.pk
+    role = MarkerRole.SECOND if is_second else MarkerRole.FIRST
+    every = handed_in_attempts(assignment)
+    if second is not None and is_second:
+        every = [one for one in every if second.marks(one.pk)]
+    attempts = {one.pk: one for one in every}
     found = [
         of
         for of in to_mark(attempts.values(), own_criteria(assignment.test_id)).values()
@@ -202,7 +222,6 @@ def question_to_mark(
         found = SeededStream("marking", assignment.pk, family).shuffled(found)
     else:
         found.sort(key=lambda of: of[0].answer.attempt.enrolment.person.display_name)
-    role = role_of(assignment, person)
     pages: dict[int, list[Page]] = {}
     for page in Page.objects.filter(attempt__in=attempts).order_by("place"):
         pages.setdefault(page.attempt_id, []).append(page)

@@ -30,7 +30,8 @@ class MarkIn(Strict):
 
 
 class MarkingOut(BaseModel):
-    """A marking that counts. `points`: as it was given, by criterion; `reached`: of the part."""
+    """A marking that counts. `points`: as it was given, by criterion; `reached`: of the part;
+    `adjusted`: whose points were adjusted, by whom and why, "" where they weren't."""
 
     id: int
     role: MarkerRole
@@ -39,6 +40,7 @@ class MarkingOut(BaseModel):
     reached: str
     comment: str
     notes: list[NoteInText]
+    adjusted: str
     at: datetime
 
 
@@ -132,6 +134,16 @@ class TutorLineOut(BaseModel):
     name: str
 
 
+class MarkerLineOut(BaseModel):
+    """Somebody whose points count. `above`: by how many points of an answer they are above the
+    other marker where both marked, on the mean; null where that was never."""
+
+    id: int
+    name: str
+    answers: int
+    above: float | None
+
+
 class MarkingQueueOut(BaseModel):
     """What of a test waits for a person: question by question, and attempt by attempt.
     `second_version`: to change who marks a second time."""
@@ -140,6 +152,8 @@ class MarkingQueueOut(BaseModel):
     group: str
     role: MarkerRole
     second: TutorLineOut | None
+    sample: int | None
+    markers: list[MarkerLineOut]
     second_version: str
     tutors: list[TutorLineOut]
     questions: list[MarkedQuestionOut]
@@ -176,13 +190,22 @@ class CriteriaIn(CriteriaEdit, Edited):
 
 
 class SecondMarkerEdit(Strict):
-    """Who marks a second time, or nobody."""
+    """Who marks a second time, or nobody; and how many attempts, or null for all."""
 
     person: int | None
+    sample: Annotated[int, Field(ge=1, le=400)] | None = None
 
 
 class SecondMarkerIn(SecondMarkerEdit, Edited):
     """The second marker changed."""
+
+
+class AdjustIn(Strict):
+    """How many points are added to (or taken from) each answer that a marker marked, and why."""
+
+    marker: int
+    points: Exact
+    why: Annotated[str, Field(min_length=3, max_length=200)]
 
 
 class ReleaseIn(Strict):

@@ -155,5 +155,6 @@ def _marking_out(part: PartToMark, role: MarkerRole) -> MarkingOut | None:
         reached=shown(Fraction(part.of) * row.data.share),
         comment=row.data.comment,
         notes=row.data.notes,
+        adjusted=row.data.adjusted,
         at=row.at,
     )

@@ -36,7 +36,7 @@ from .builders import ExamTestCase
 TEXT = "The life jackets are under the seats, and the engine stops with the red lever."
 
 
-class MarkingTests(ExamTestCase):
+class MarkingTestCase(ExamTestCase):
     def setUp(self) -> None:
         super().setUp()
         self.desk = Client()
@@ -81,6 +81,8 @@ class MarkingTests(ExamTestCase):
     def points(self, attempt: Any) -> dict[str, Any]:
         return dict(self.get(f"/attempts/{attempt['id']}/results")["attempt"]["points"])
 
+
+class MarkingTests(MarkingTestCase):
     def test_by_criteria_held_and_let_out_and_the_levels_follow(self) -> None:
         attempt = self.handed_in()
         answer = self.answer(attempt)

@@ -150,6 +150,7 @@ export function MarkPlace(props: Props) {
       </section>
       <section aria-label={t`Marks`}>
         {both && <BothGave part={part} settling={settling} />}
+        <Adjusted part={part} />
         <KeptNote restored={kept.restored} onDiscard={kept.discard} />
         <MarkForm part={part} mark={mark} place={place} onChange={setMark} />
         {nothing && asked && (
@@ -181,6 +182,12 @@ export function MarkPlace(props: Props) {
       </section>
     </div>
   )
+}
+
+/** Whose points were adjusted afterwards, by whom and why. */
+function Adjusted({ part }: { part: Part }) {
+  const says = (part.agreed ?? part.first)?.adjusted
+  return says ? <p className="mb-3 text-part">{says}</p> : null
 }
 
 function BothGave({ part, settling }: { part: Part; settling: boolean }) {

@@ -5,12 +5,13 @@ import { Link, useParams } from 'react-router'
 import { ApiError } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button, buttonClass } from '../../ui/Button'
-import { fieldClass, Input, Labelled, Problem } from '../../ui/Field'
+import { Input, Labelled, Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted } from '../../ui/words'
-import { markingQuery, type Queue, releaseMarks, setSecond } from './queries'
+import { Moderation } from './Moderation'
+import { adjustMarker, markingQuery, type Queue, releaseMarks, setSecond } from './queries'
 
 /** The marking of a test: question by question, and the letting out of marks. */
 export default function MarkingPage() {
@@ -47,7 +48,6 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
   const isSecond = queue.role === 'second'
   const [waived, setWaived] = useState('')
   const needsReason = change.error instanceof ApiError && change.error.code === 'second_missing'
-  const others = queue.tutors.filter((one) => one.id !== queue.second?.id)
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
       <TextLink to={`/tutor/work/${group}/${assignment}`}>{queue.test}</TextLink>
@@ -94,26 +94,16 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
           {queue.questions.length === 0 && (
             <p className="mt-1 text-ink-2">{t`Nothing in this test is marked by hand.`}</p>
           )}
-          <Labelled label={t`A second marker`} className="mt-5 max-w-xs">
-            <select
-              className={fieldClass}
-              value={queue.second?.id ?? ''}
-              disabled={change.isPending}
-              onChange={(event) => {
-                const person = event.target.value ? Number(event.target.value) : null
-                change.mutate(() => setSecond(group, assignment, person, queue.second_version))
-              }}
-            >
-              <option value="">{t`nobody`}</option>
-              {queue.second && <option value={queue.second.id}>{queue.second.name}</option>}
-              {others.map((one) => (
-                <option key={one.id} value={one.id}>
-                  {one.name}
-                </option>
-              ))}
-            </select>
-          </Labelled>
-          <p className="mt-1 max-w-md text-sm text-ink-2">{t`They mark the same answers without seeing the first marks. Where you differ, you agree on a mark before it is released.`}</p>
+          <Moderation
+            queue={queue}
+            busy={change.isPending}
+            onSecond={(person, sample) =>
+              change.mutate(() =>
+                setSecond(group, assignment, person, sample, queue.second_version),
+              )
+            }
+            onAdjust={(body) => change.mutate(() => adjustMarker(group, assignment, body))}
+          />
         </section>
         <section aria-labelledby="attempts">
           <div className="flex flex-wrap items-center justify-between gap-3">

@@ -96,9 +96,18 @@ export const setSecond = (
   group: number,
   assignment: number,
   person: number | null,
+  sample: number | null,
   version: string,
 ) =>
-  call(api.PUT(`${MARKING}/second`, { params: at(group, assignment), body: { person, version } }))
+  call(
+    api.PUT(`${MARKING}/second`, {
+      params: at(group, assignment),
+      body: { person, sample, version },
+    }),
+  )
+
+export const adjustMarker = (group: number, assignment: number, body: Schemas['AdjustIn']) =>
+  call(api.POST(`${MARKING}/adjust`, { params: at(group, assignment), body }))
 
 export const releaseMarks = (
   group: number,
