@@ -21,6 +21,7 @@ from vendaval.marks.api import own as own_marks
 from vendaval.marks.api import router as marks
 from vendaval.notices.api import router as notices
 from vendaval.office.data_api import router as office_data
+from vendaval.office.fairness_api import router as office_fairness
 from vendaval.office.groups_api import router as office_groups
 from vendaval.office.list_api import router as office_list
 from vendaval.office.people_api import router as office_people
@@ -76,7 +77,15 @@ ABOUT_GROUPS = (
     covers,
     group_messages,
 )
-OFFICE = (office_people, office_list, office_data, office_groups, office_school, office_system)
+OFFICE = (
+    office_people,
+    office_list,
+    office_data,
+    office_groups,
+    office_school,
+    office_system,
+    office_fairness,
+)
 ABOUT_PEOPLE = (people, account, *OFFICE, privacy)
 for router in (*ABOUT_PEOPLE, *ABOUT_GROUPS, notices, threads, record, phone, own_calendar):
     api.add_router("", router)

@@ -295,6 +295,7 @@ RULES: Mapping[str, Rule] = {
             "list_log",
             "list_sent",
             "get_system",
+            "check_fairness",
             "retry_job",
             "apply_calibration",
         ),

@@ -119,4 +119,5 @@ export const keys = {
   log: (filter: object) => ['office', 'log', filter] as const,
   sentMails: (filter: object) => ['office', 'mails', filter] as const,
   system: ['office', 'system'] as const,
+  fairness: (wanted: object) => ['office', 'fairness', wanted] as const,
 }

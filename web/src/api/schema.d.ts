@@ -869,6 +869,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/office/fairness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Check Fairness
+         * @description Whether a test is harder for some than for others of the same standing.
+         */
+        get: operations["check_fairness"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/own-data": {
         parameters: {
             query?: never;
@@ -5510,6 +5530,70 @@ export interface components {
             calibrations: components["schemas"]["CalibrationLineOut"][];
             /** Jobs */
             jobs: components["schemas"]["JobOut"][];
+        };
+        /**
+         * FairnessIn
+         * @description A test, and the groups on either side.
+         */
+        FairnessIn: {
+            /** Test */
+            test?: number | null;
+            /**
+             * One
+             * @default []
+             */
+            one: number[];
+            /**
+             * Other
+             * @default []
+             */
+            other: number[];
+        };
+        /**
+         * Difference
+         * @description A: none or slight; B: moderate; C: large.
+         * @enum {string}
+         */
+        Difference: "A" | "B" | "C";
+        /** FairChoiceOut */
+        FairChoiceOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * FairQuestionOut
+         * @description A question. `size`: A none or slight, B moderate, C large; `harder`: for whom it is harder
+         *     than for others of the same standing; null where it can't be told.
+         */
+        FairQuestionOut: {
+            /** Title */
+            title: string;
+            size: components["schemas"]["Difference"] | null;
+            /** Harder */
+            harder: ("one" | "other") | null;
+            /** Says */
+            says: string;
+        };
+        /**
+         * FairnessOut
+         * @description What there is to choose; and what was found, once a test and two groups are chosen. `needed`:
+         *     learners in each; `one`, `other`: how many there are.
+         */
+        FairnessOut: {
+            /** Tests */
+            tests: components["schemas"]["FairChoiceOut"][];
+            /** Groups */
+            groups: components["schemas"]["FairChoiceOut"][];
+            /** Needed */
+            needed: number;
+            /** One */
+            one: number | null;
+            /** Other */
+            other: number | null;
+            /** Questions */
+            questions: components["schemas"]["FairQuestionOut"][];
         };
         /**
          * CourseOut
@@ -13482,6 +13566,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SystemOut"];
+                };
+            };
+        };
+    };
+    check_fairness: {
+        parameters: {
+            query?: {
+                test?: number | null;
+                one?: number[];
+                other?: number[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FairnessOut"];
                 };
             };
         };

@@ -285,6 +285,7 @@ RELATED: dict[str, set[str]] = {
     "list_log": {"office"},
     "list_sent": {"office"},
     "get_system": {"office"},
+    "check_fairness": {"office"},
     "apply_calibration": {"office"},
     "delete_person": {"office"},
     # At the end: whoever did it goes on as somebody else.

@@ -14,6 +14,7 @@ const OfficeGroupPage = lazy(() => import('./OfficeGroupPage'))
 const SchoolPage = lazy(() => import('./SchoolPage'))
 const LogPage = lazy(() => import('./LogPage'))
 const MailsPage = lazy(() => import('./MailsPage'))
+const FairnessPage = lazy(() => import('./FairnessPage'))
 const SystemPage = lazy(() => import('./SystemPage'))
 
 /** The office's part: people, groups and the house itself; no answers. */
@@ -31,6 +32,7 @@ export default function Office({ account }: { account: Account }) {
         <Route path="school" element={<SchoolPage />} />
         <Route path="log" element={<LogPage />} />
         <Route path="mails" element={<MailsPage />} />
+        <Route path="fairness" element={<FairnessPage />} />
         <Route path="system" element={<SystemPage />} />
         <Route path="*" element={<Missing />} />
       </Route>

@@ -9,6 +9,7 @@ import { Check } from '../../ui/Check'
 import { Labelled, Problem, SaveRow, TextArea, TextField } from '../../ui/Field'
 import { KeptNote } from '../../ui/KeptNote'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { counted } from '../../ui/words'
 import { schoolQuery } from './queries'
@@ -40,6 +41,9 @@ export default function SchoolPage() {
           <>
             <Settings school={school} />
             <Courses school={school} />
+            <p>
+              <TextLink to="/office/fairness">{t`Check that a test is fair`}</TextLink>
+            </p>
           </>
         )}
       </Loaded>
