@@ -21,6 +21,7 @@ from vendaval.exams.assigning.assigned import AssignedTest, given_to_each
 from vendaval.exams.attempts import with_bare_totals
 from vendaval.exams.models import Attempt
 from vendaval.exams.taking.queries import kept_share
+from vendaval.exams.taking.state import settle_all
 from vendaval.groups.models import Enrolment
 from vendaval_core.assessment.mark_book import CellState, Entry
 from vendaval_core.mastery.set_work import Standing as TaskStanding
@@ -48,7 +49,8 @@ Cells = Mapping[str, Cell]
 def cells_of(
     term: Term, columns: Columns, members: Sequence[Enrolment], now: datetime
 ) -> dict[int, Cells]:
-    """By learner and column, for learners of the term's group. At most nine queries."""
+    """By learner and column, for learners of the term's group. What is handed in by the clock is
+    settled first."""
     every = columns.all()
     tests = _tests(every, members, now)
     tasks = _tasks(every, members, term, now)
@@ -107,8 +109,12 @@ def _tests(
     rows = [one.assignment for one in columns if one.assignment is not None]
     if not rows:
         return {}
-    attempts = Attempt.objects.filter(assignment__in=rows, enrolment__in=members)
-    given = given_to_each(members, rows, with_bare_totals(attempts.order_by("number")))
+    mine = Attempt.objects.filter(assignment__in=rows, enrolment__in=members).order_by("number")
+    attempts = with_bare_totals(mine)
+    if open_ := [one.pk for one in attempts if not one.marked]:
+        settle_all(Attempt.objects.filter(pk__in=open_))
+        attempts = with_bare_totals(mine)
+    given = given_to_each(members, rows, attempts)
     return {
         (enrolment, f"test-{assignment}"): _test_cell(one, now)
         for (assignment, enrolment), one in given.items()

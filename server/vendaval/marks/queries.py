@@ -9,8 +9,6 @@ from statistics import median_high
 
 from django.utils.translation import gettext
 
-from vendaval.exams.models import Attempt
-from vendaval.exams.taking.state import settle_all
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
 from vendaval.shared import clock
@@ -93,11 +91,8 @@ def learners_of(group: Group) -> list[Enrolment]:
 def opened(
     term: Term, members: Sequence[Enrolment], now: datetime, *, over: bool = False
 ) -> Opened:
-    """A term with the rows of these learners. What is handed in by the clock is settled first.
-    over: what is open is missing from now on."""
+    """A term with the rows of these learners. over: what is open is missing from now on."""
     columns = columns_of(term)
-    tests = [one.assignment for one in columns.all() if one.assignment is not None]
-    settle_all(Attempt.objects.filter(assignment__in=tests, enrolment__in=members, marked=False))
     cells = cells_of(term, columns, members, now)
     if over:
         cells = {pk: closed_cells(own) for pk, own in cells.items()}

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from django.utils.translation import gettext
+
 from vendaval.groups.models import Enrolment
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, User
@@ -54,7 +56,7 @@ def accommodate(enrolment: Enrolment, wanted: AccommodationIn, by: User) -> Acco
     row = Accommodation.objects.create(
         enrolment=enrolment, by=by, at=clock.now(), **wanted.model_dump()
     )
-    says = ", ".join(says_of(row)) or "nothing special"
+    says = ", ".join(says_of(row)) or gettext("nothing special")
     audit(AuditKind.ALLOWED, account=enrolment.person, by=by, says=f"{says}: {row.why}")
     own = Allowance.objects.filter(enrolment=enrolment).values("assignment")
     going = Attempt.objects.filter(enrolment=enrolment, handed_in_at=None)

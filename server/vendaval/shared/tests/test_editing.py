@@ -104,4 +104,4 @@ class EveryEditTests(PolicyCase):
             told = reply.json()
             self.assertEqual((told["code"], len(told["version"])), ("changed", 16), path)
             self.assertGreater(len(told["current"]), 0, path)
-        self.assertEqual(len(replies), 11)
+        self.assertEqual(len(replies), 12)

@@ -114,7 +114,9 @@ function Regrading(props: { group: number; assignment: number; choice: Choice })
           ? t`Change ${counted(preview.changed.length, 'attempt')}`
           : t`Change attempts`}
       </Button>
-      <StopAsking course={choice.course} family={choice.family} />
+      <div className="mt-4">
+        <StopAsking course={choice.course} family={choice.family} />
+      </div>
     </main>
   )
 }

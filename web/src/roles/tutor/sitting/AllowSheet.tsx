@@ -10,7 +10,7 @@ import { KeptNote } from '../../../ui/KeptNote'
 import { Sheet } from '../../../ui/Sheet'
 import { capital, moment } from '../../../ui/words'
 import { Pick } from '../../composing/Pick'
-import { allowLearner } from '../queries'
+import { allowLearner } from './queries'
 
 type Sitter = Schemas['SittingOut']['learners'][number]
 type Allowance = NonNullable<Sitter['allowance']>

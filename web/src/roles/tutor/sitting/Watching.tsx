@@ -8,7 +8,7 @@ import { Problem, TextField } from '../../../ui/Field'
 import { Sheet } from '../../../ui/Sheet'
 import { Loaded } from '../../../ui/states'
 import { counted } from '../../../ui/words'
-import { reopenQuery, watchCalls } from '../queries'
+import { reopenQuery, watchCalls } from './queries'
 
 type Sitting = Schemas['SittingOut']
 type Sitter = Sitting['learners'][number]
