@@ -14,6 +14,7 @@ from scipy.stats import f as f_distribution
 from statsmodels.stats.contingency_tables import StratifiedTable
 
 from vendaval_core.measure.analysis.beside import differs
+from vendaval_core.measure.analysis.expected import Placed, agreement, expected_result
 from vendaval_core.measure.analysis.fairness import (
     Difference,
     MantelHaenszel,
@@ -241,3 +242,32 @@ class BesideTests(unittest.TestCase):
             here, there = (rng.binomial(1, 0.6, size).astype(float).tolist() for size in (30, 25))
             named += differs(here, there) is not None
         self.assertLess(named, 80)
+
+
+class ExpectedTests(unittest.TestCase):
+    def test_who_does_as_expected_seldom_stands_out(self) -> None:
+        rng = np.random.default_rng(6)
+        curves = [ResponseCurve(1.2, b) for b in np.linspace(-1.5, 1.5, 20)]
+        results, expected, out = [], [], 0
+        for _ in range(1000):
+            believed = float(rng.normal(0, 1))
+            true = believed + 0.4 * float(rng.standard_normal())
+            found = expected_result([Placed(curve, 1, believed, 0.4) for curve in curves])
+            assert found is not None
+            chances = np.array([curve.share(np.array([true]))[0][0] for curve in curves])
+            share = float((rng.random(20) < chances).mean())
+            out += found.stands_out(share)
+            results.append(share)
+            expected.append(found.share)
+        self.assertLess(out, 25)
+        self.assertGreater(agreement(results, expected) or 0, 0.8)
+        self.assertAlmostEqual(float(np.mean(results)), float(np.mean(expected)), delta=0.01)
+
+    def test_far_from_expected(self) -> None:
+        found = expected_result([Placed(ResponseCurve(1.2, 0), 1, 2.0, 0.3)] * 20)
+        assert found is not None
+        self.assertTrue(found.stands_out(0.4))
+        self.assertFalse(found.stands_out(0.85))
+        self.assertIsNone(expected_result([]))
+        self.assertIsNone(agreement([0.1] * 9, [0.2] * 9))
+        self.assertIsNone(agreement([0.5] * 12, list(np.linspace(0, 1, 12))))

@@ -8,6 +8,7 @@ from vendaval.exams.composing.api import everywhere as composing_for
 from vendaval.exams.composing.api import router as composing
 from vendaval.exams.invigilating.api import router as invigilating
 from vendaval.exams.marking.api import router as marking
+from vendaval.exams.outcomes.api import of_course as test_analysis
 from vendaval.exams.outcomes.api import router as outcomes
 from vendaval.exams.paper.api import phone
 from vendaval.exams.paper.api import router as paper
@@ -99,6 +100,7 @@ for router in (
     exams,
     results,
     composing,
+    test_analysis,
     own_tasks,
     own_notes,
     own_marks,

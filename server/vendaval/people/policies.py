@@ -165,6 +165,7 @@ RULES: Mapping[str, Rule] = {
             "start_practice_learner",
             "search_bank",
             "preview_family",
+            "get_test_analysis",
             "get_stopping",
             "stop_question",
             "ask_question_again",

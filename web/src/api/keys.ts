@@ -94,6 +94,7 @@ export const keys = {
   testCheck: (course: string, test: object) => ['composing', course, 'check', test] as const,
   forecast: (group: number, test: object) => ['groups', group, 'forecast', test] as const,
   bank: (course: string, filter: object) => ['composing', course, 'bank', filter] as const,
+  testAnalysis: (course: string, test: number) => ['composing', course, test, 'analysis'] as const,
   stopping: (course: string, key: string) => ['composing', course, 'stopping', key] as const,
   family: (course: string, key: string, seed: number) =>
     ['composing', course, 'bank', key, seed] as const,

@@ -4309,6 +4309,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/composed/{test_id}/analysis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Test Analysis
+         * @description What a test says about itself over every group that has it, without names.
+         */
+        get: operations["get_test_analysis"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/work": {
         parameters: {
             query?: never;
@@ -8514,7 +8534,9 @@ export interface components {
         /**
          * FiguresOut
          * @description The test as a whole, on the scale. `alpha` with its 95% interval, `error`: of a mark; null
-         *     where learners had too few questions in common. `tenths`: attempts by tenths of the scale.
+         *     where learners had too few questions in common. `agreement`: correlation of the results with
+         *     what the levels let expect; `standouts`: whose is far from that. `tenths`: attempts by tenths of
+         *     the scale.
          */
         FiguresOut: {
             /** Mean */
@@ -8541,6 +8563,10 @@ export interface components {
             says: string;
             /** Near Pass */
             near_pass: string;
+            /** Agreement */
+            agreement: number | null;
+            /** Standouts */
+            standouts: components["schemas"]["StandOutOut"][];
             /** Minutes */
             minutes: number;
             /** Ran Out */
@@ -8576,6 +8602,8 @@ export interface components {
             thirds: number[];
             /** Empty */
             empty: number;
+            /** Flagged */
+            flagged: number;
             /** Unreached */
             unreached: number;
             /** Seconds */
@@ -8586,6 +8614,20 @@ export interface components {
             says: string;
             /** Answers */
             answers: components["schemas"]["AnswerThirdsOut"][];
+        };
+        /**
+         * StandOutOut
+         * @description Somebody whose result is far from what their levels let expect, per cent.
+         */
+        StandOutOut: {
+            /** Learner */
+            learner: number;
+            /** Name */
+            name: string;
+            /** Per Cent */
+            per_cent: number;
+            /** Expected */
+            expected: number;
         };
         /**
          * BesideOut
@@ -18383,6 +18425,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ComposedListOut"];
+                };
+            };
+        };
+    };
+    get_test_analysis: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                test_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnalysisOut"];
                 };
             };
         };

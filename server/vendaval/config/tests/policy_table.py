@@ -172,6 +172,7 @@ RELATED: dict[str, set[str]] = {
     "list_group_tests": {"tutor"},
     "search_bank": {"tutor", "author"},
     "preview_family": {"tutor", "author"},
+    "get_test_analysis": {"tutor", "author"},
     "get_stopping": {"tutor", "author"},
     "stop_question": {"tutor", "author"},
     "ask_question_again": {"tutor", "author"},

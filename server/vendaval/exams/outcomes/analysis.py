@@ -8,10 +8,13 @@ from dataclasses import dataclass, replace
 import numpy as np
 from django.utils.translation import gettext
 
+from vendaval.bank.models import Course
 from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.delivery.answer_words import given_words
+from vendaval.shared.errors import NotFound
 from vendaval.work.questions import with_revisions
 from vendaval_core.assessment.attempt import HandedInBy
+from vendaval_core.measure.analysis.expected import Expected, agreement
 from vendaval_core.measure.analysis.questions import (
     ENOUGH,
     answers_by_thirds,
@@ -31,14 +34,23 @@ from vendaval_core.words import counted
 
 from ..attempts import minutes_inside
 from ..columns import PlacePoints
-from ..models import AnswerSoFar, Assignment, Attempt
+from ..models import AnswerSoFar, Assignment, Attempt, Test
 from ..taking.payload import version_at
+from .beside_levels import expected_of
 from .gathering import Answered, Gathered, gathered
 from .queries import columns_of
-from .schemas import AnalysisOut, AnswerThirdsOut, FiguresOut, OutcomeColumnOut, QuestionSeenOut
+from .schemas import (
+    AnalysisOut,
+    AnswerThirdsOut,
+    FiguresOut,
+    OutcomeColumnOut,
+    QuestionSeenOut,
+    StandOutOut,
+)
 
 MOST_ANSWERS = 6
 FEWEST_ALIKE = 3
+MOST_GROUPS = 30
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,9 +76,23 @@ class _Whole:
     of: float
 
 
-def analysis(assignment: Assignment) -> AnalysisOut:
-    """A test held against itself; only how many took it while these are too few."""
-    all_, bank = gathered(assignment), course_bank(assignment.group.course)
+def analysis_of_test(test: Test, course: Course) -> AnalysisOut:
+    """The same over every group that has a test, without names, for those who compose tests."""
+    rows = Assignment.objects.filter(test=test).select_related("test", "group__course")
+    given = list(rows.order_by("pk")[:MOST_GROUPS])
+    if not given:
+        raise NotFound(gettext("This test wasn’t set for any group yet."))
+    found = analysis(given[0], given[1:])
+    found.group = course.title
+    if found.figures is not None:
+        found.figures.standouts = []
+    return found
+
+
+def analysis(assignment: Assignment, others: Sequence[Assignment] = ()) -> AnalysisOut:
+    """A test held against itself; only how many took it while these are too few. others: the same
+    test in other groups."""
+    all_, bank = gathered(assignment, others), course_bank(assignment.group.course)
     sat = _counting(all_)
     if len(sat) < ENOUGH:
         return AnalysisOut(
@@ -90,7 +116,7 @@ def analysis(assignment: Assignment) -> AnalysisOut:
         test=assignment.test.title,
         headline=test_headline(doubtful, said - doubtful),
         attempts=len(sat),
-        figures=_figures(assignment, sat, whole),
+        figures=_figures(assignment, sat, whole, bank),
         questions=[_out(column, one, sat) for column, one in seen],
     )
 
@@ -168,7 +194,9 @@ def _whole(columns: Sequence[OutcomeColumnOut], sat: Sequence[_Sat]) -> _Whole |
     return None if found is None else _Whole(found, sum(c.of for c in common))
 
 
-def _figures(assignment: Assignment, sat: Sequence[_Sat], whole: _Whole | None) -> FiguresOut:
+def _figures(
+    assignment: Assignment, sat: Sequence[_Sat], whole: _Whole | None, bank: CourseBank
+) -> FiguresOut:
     rules = assignment.test.rules.core()
     pass_mark = None if rules.pass_mark is None else float(rules.pass_mark)
     spread = spread_of([100 * one.share for one in sat], pass_mark)
@@ -180,6 +208,12 @@ def _figures(assignment: Assignment, sat: Sequence[_Sat], whole: _Whole | None) 
         mean, least = (share * whole.of / 100 for share in (spread.mean, pass_mark))
         near = near_pass_words(whole.found, mean, least, whole.of, rules.scale)
     found = None if whole is None else whole.found
+    beside = [
+        (one, expected)
+        for one in sat
+        if (expected := expected_of(one.attempt, one.points, bank)) is not None
+    ]
+    together = agreement([one.share for one, _ in beside], [each.share for _, each in beside])
     return FiguresOut(
         mean=round(spread.mean * rules.scale / 100, 1),
         median=round(spread.median * rules.scale / 100, 1),
@@ -193,8 +227,24 @@ def _figures(assignment: Assignment, sat: Sequence[_Sat], whole: _Whole | None) 
         error=None if whole is None else round(whole.found.error * rules.scale / whole.of, 1),
         says="" if found is None else reliability_words(found),
         near_pass=near,
+        agreement=None if together is None else round(together, 2),
+        standouts=[_stand_out(one, expected) for one, expected in beside if _far(one, expected)],
         minutes=round(minutes[len(minutes) // 2]),
         ran_out=ran_out,
+    )
+
+
+def _far(one: _Sat, expected: Expected) -> bool:
+    return expected.stands_out(one.share)
+
+
+def _stand_out(one: _Sat, expected: Expected) -> StandOutOut:
+    learner = one.attempt.enrolment
+    return StandOutOut(
+        learner=learner.pk,
+        name=learner.person.display_name,
+        per_cent=round(100 * one.share),
+        expected=round(100 * expected.share),
     )
 
 
@@ -225,6 +275,11 @@ def _out(column: OutcomeColumnOut, seen: Seen, sat: Sequence[_Sat]) -> QuestionS
         rest=None if figures.rest is None else round(figures.rest, 2),
         thirds=[round(low, 3), round(middle, 3), round(high, 3)],
         empty=seen.empty,
+        flagged=sum(
+            one.answers[one.numbers[column.family]].flagged
+            for one in sat
+            if one.numbers.get(column.family) in one.answers
+        ),
         unreached=seen.unreached,
         seconds=round(seconds[len(seconds) // 2]) if seconds else 0,
         doubtful=seen.key_doubtful,

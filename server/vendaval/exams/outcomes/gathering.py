@@ -28,6 +28,7 @@ class Answered:
 
     seconds: float
     given: bool
+    flagged: bool
     tried: int | None
 
 
@@ -104,5 +105,7 @@ def _answers(attempts: Sequence[Attempt]) -> dict[int, dict[int, Answered]]:
     for row in rows:
         tried = tries.get(row.presentation_id)
         given = tried is not None or row.data.answered or row.data.on_paper
-        found.setdefault(row.attempt_id, {})[row.number] = Answered(row.seconds, given, tried)
+        found.setdefault(row.attempt_id, {})[row.number] = Answered(
+            row.seconds, given, row.data.flagged, tried
+        )
     return found

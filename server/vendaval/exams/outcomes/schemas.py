@@ -122,6 +122,7 @@ class QuestionSeenOut(BaseModel):
     rest: float | None
     thirds: list[float]
     empty: int
+    flagged: int
     unreached: int
     seconds: int
     doubtful: bool
@@ -129,9 +130,20 @@ class QuestionSeenOut(BaseModel):
     answers: list[AnswerThirdsOut]
 
 
+class StandOutOut(BaseModel):
+    """Somebody whose result is far from what their levels let expect, per cent."""
+
+    learner: int
+    name: str
+    per_cent: int
+    expected: int
+
+
 class FiguresOut(BaseModel):
     """The test as a whole, on the scale. `alpha` with its 95% interval, `error`: of a mark; null
-    where learners had too few questions in common. `tenths`: attempts by tenths of the scale."""
+    where learners had too few questions in common. `agreement`: correlation of the results with
+    what the levels let expect; `standouts`: whose is far from that. `tenths`: attempts by tenths of
+    the scale."""
 
     mean: float
     median: float
@@ -145,6 +157,8 @@ class FiguresOut(BaseModel):
     error: float | None
     says: str
     near_pass: str
+    agreement: float | None
+    standouts: list[StandOutOut]
     minutes: int
     ran_out: int
 

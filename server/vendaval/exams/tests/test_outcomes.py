@@ -127,6 +127,18 @@ class AnalysisTests(OutcomeTestCase):
         self.assertLess(figures["alpha_low"], figures["alpha"])
         self.assertIn("Of those who just got 10, about", figures["near_pass"])
         self.assertEqual((figures["minutes"], figures["ran_out"]), (4, 0))
+        self.assertIsNotNone(figures["agreement"])
+
+    def test_over_every_group_and_without_names_for_the_author(self) -> None:
+        given = self.sat_by(12)
+        author, desk = with_role(self.course, Role.AUTHOR), Client()
+        desk.force_login(author)
+        at = f"/api/courses/{self.course.key}/composed/{given.test_id}/analysis"
+        page = desk.get(at).json()
+        self.assertEqual((page["attempts"], page["headline"]), (12, "One key to look at."))
+        self.assertEqual(page["figures"]["standouts"], [])
+        for person in given.group.members.select_related("enrolment__person"):
+            self.assertNotIn(person.enrolment.person.username, str(page))
 
     def test_too_few_to_tell(self) -> None:
         page = self.page(self.sat_by(3), "analysis")

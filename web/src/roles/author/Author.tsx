@@ -9,6 +9,9 @@ import { AuthorShell } from './AuthorShell'
 
 const ComposePage = lazy(() => import('../composing/ComposePage'))
 const ComposedPage = lazy(() => import('../composing/ComposedPage'))
+const TestAnalysisPage = lazy(() =>
+  import('../tutor/outcomes/AnalysisPage').then((one) => ({ default: one.TestAnalysisPage })),
+)
 const ComposingPage = lazy(() => import('../composing/ComposingPage'))
 
 /** The author's part: reports of faults, without names, and tests of the courses. */
@@ -20,6 +23,7 @@ export default function Author({ account }: { account: Account }) {
         <Route path="tests" element={<ComposingPage home="/author" />} />
         <Route path="tests/:course" element={<ComposedPage home="/author" />} />
         <Route path="tests/:course/new" element={<ComposePage home="/author" />} />
+        <Route path="tests/:course/:test/analysis" element={<TestAnalysisPage home="/author" />} />
         <Route path="tests/:course/:test" element={<ComposePage key="one" home="/author" />} />
         <Route path="*" element={<Missing />} />
       </Route>

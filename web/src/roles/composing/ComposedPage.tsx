@@ -89,6 +89,13 @@ function TestLine({ home, course, test }: { home: string; course: string; test: 
           aria-label={t`Copy ${test.title}`}
           className={`${buttonClass('quiet')} -ml-2`}
         >{t`Copy it`}</Link>
+        {test.begun > 0 && (
+          <Link
+            to={`${at}/${test.id}/analysis`}
+            aria-label={t`What ${test.title} says about itself`}
+            className={buttonClass('quiet')}
+          >{t`Analysis`}</Link>
+        )}
         <PractiseButton course={course} test={`trial-${test.id}`} title={test.title} />
         {test.own && test.given === 0 && (
           <Button

@@ -19,6 +19,9 @@ const SittingPage = lazy(() => import('./sitting/SittingPage'))
 const RegradesPage = lazy(() => import('../regrading/RegradesPage'))
 const OutcomesPage = lazy(() => import('./outcomes/OutcomesPage'))
 const AnalysisPage = lazy(() => import('./outcomes/AnalysisPage'))
+const TestAnalysisPage = lazy(() =>
+  import('./outcomes/AnalysisPage').then((one) => ({ default: one.TestAnalysisPage })),
+)
 const RegradePage = lazy(() => import('../regrading/RegradePage'))
 const WaitingPage = lazy(() => import('../marking/WaitingPage'))
 const MarkingPage = lazy(() => import('../marking/MarkingPage'))
@@ -56,6 +59,7 @@ export default function Tutor({ account }: { account: Account }) {
         <Route path="work/:group/:assignment/change" element={<AssignPage key="test" />} />
         <Route path="tests/:course" element={<ComposedPage home="/tutor" />} />
         <Route path="tests/:course/new" element={<ComposePage home="/tutor" />} />
+        <Route path="tests/:course/:test/analysis" element={<TestAnalysisPage home="/tutor" />} />
         <Route path="tests/:course/:test" element={<ComposePage key="one" home="/tutor" />} />
         <Route path="work/:group/:assignment" element={<SittingPage />} />
         <Route path="groups/:group/teach" element={<TeachPage />} />

@@ -1,5 +1,6 @@
 import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
+import type { ReactNode } from 'react'
 import { useParams } from 'react-router'
 import type { Schemas } from '../../../api/client'
 import { buttonClass } from '../../../ui/Button'
@@ -9,8 +10,8 @@ import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { counted } from '../../../ui/words'
 import { Beside } from './Beside'
-import { analysisQuery } from './queries'
-import { Tenths } from './Tenths'
+import { analysisQuery, testAnalysisQuery } from './queries'
+import { Whole } from './Whole'
 
 type Analysis = Schemas['AnalysisOut']
 type Question = Analysis['questions'][number]
@@ -20,34 +21,66 @@ export default function AnalysisPage() {
   const group = Number(useParams().group)
   const assignment = Number(useParams().assignment)
   const query = useQuery(analysisQuery(group, assignment))
-  useTitle(t`What the test says about itself`)
+  const at = `/tutor/work/${group}/${assignment}`
   return (
     <Loaded query={query} what={t`the analysis`}>
       {(found) => (
-        <main id="main" className="px-5 py-8 @5xl:px-8">
-          <p>
-            <TextLink to={`/tutor/work/${group}/${assignment}/results`}>{found.test}</TextLink>
+        <Opened found={found} at={at} back={`${at}/results`}>
+          <p className="mt-3 flex flex-wrap gap-3">
+            <TextLink
+              to={`/tutor/groups/${group}/teach`}
+              className={buttonClass('plain')}
+            >{t`What to teach next`}</TextLink>
           </p>
-          <h1 className="mt-0.5 text-3xl">{found.headline}</h1>
-          <p className="mt-1 text-ink-2">
-            {t`${found.group}, ${counted(found.attempts, 'attempt')}`}
-          </p>
-          {found.figures && (
-            <div className="mt-6 grid gap-x-12 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_22rem]">
-              <Questions questions={found.questions} at={`/tutor/work/${group}/${assignment}`} />
-              <Whole figures={found.figures} attempts={found.attempts} />
-            </div>
-          )}
           <Beside group={group} assignment={assignment} />
-        </main>
+        </Opened>
       )}
     </Loaded>
   )
 }
 
+/** The same over every group that has the test, without names. */
+export function TestAnalysisPage({ home }: { home: string }) {
+  const { course = '', test } = useParams()
+  const query = useQuery(testAnalysisQuery(course, Number(test)))
+  return (
+    <Loaded query={query} what={t`the analysis`}>
+      {(found) => <Opened found={found} at={null} back={`${home}/tests/${course}`} />}
+    </Loaded>
+  )
+}
+
+interface OpenedProps {
+  found: Analysis
+  /** Where its questions are regraded; null where they can’t be from here. */
+  at: string | null
+  back: string
+  children?: ReactNode
+}
+
+function Opened({ found, at, back, children }: OpenedProps) {
+  useTitle(t`What the test says about itself`)
+  return (
+    <main id="main" className="px-5 py-8 @5xl:px-8">
+      <p>
+        <TextLink to={back}>{found.test}</TextLink>
+      </p>
+      <h1 className="mt-0.5 text-3xl">{found.headline}</h1>
+      <p className="mt-1 text-ink-2">{t`${found.group}, ${counted(found.attempts, 'attempt')}`}</p>
+      {found.figures && (
+        <div className="mt-6 grid gap-x-12 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_22rem]">
+          <Questions questions={found.questions} at={at} />
+          <Whole figures={found.figures} attempts={found.attempts} />
+        </div>
+      )}
+      {children}
+    </main>
+  )
+}
+
 const cent = (share: number) => Math.round(100 * share)
 
-function Questions({ questions, at }: { questions: Question[]; at: string }) {
+function Questions({ questions, at }: { questions: Question[]; at: string | null }) {
   return (
     <section aria-label={t`Questions`} className="min-w-0">
       <p className="hidden gap-x-6 text-sm text-ink-2 @3xl:grid @3xl:grid-cols-[minmax(0,16rem)_minmax(0,1fr)_8rem]">
@@ -61,9 +94,13 @@ function Questions({ questions, at }: { questions: Question[]; at: string }) {
             <div className="grid items-center gap-x-6 gap-y-1 @3xl:grid-cols-[minmax(0,16rem)_minmax(0,1fr)_8rem]">
               <span>
                 <span className="mr-2 text-ink-2 tabular-nums">{place + 1}</span>
-                <TextLink to={`${at}/regrade/${one.family}`} className="font-semibold">
-                  {one.title}
-                </TextLink>
+                {at === null ? (
+                  <span className="font-semibold">{one.title}</span>
+                ) : (
+                  <TextLink to={`${at}/regrade/${one.family}`} className="font-semibold">
+                    {one.title}
+                  </TextLink>
+                )}
               </span>
               <DriftBar
                 name={one.title}
@@ -83,10 +120,12 @@ function Questions({ questions, at }: { questions: Question[]; at: string }) {
               {one.expected !== null && t`, expected ${cent(one.expected)}%`}
               {one.rest !== null && t`, goes with the rest ${one.rest}`}
               {one.empty > 0 && t`, empty ${one.empty}`}
+              {one.unreached > 0 && t`, not reached ${one.unreached}`}
+              {one.flagged > 0 && t`, flagged ${one.flagged}`}
             </p>
             {one.says && <p className={one.doubtful ? 'text-wrong' : 'text-part'}>{one.says}</p>}
             {one.answers.length > 0 && <WrongAnswers one={one} />}
-            {one.doubtful && (
+            {one.doubtful && at !== null && (
               <p className="mt-1.5">
                 <TextLink to={`${at}/regrade/${one.family}`} className={buttonClass('plain')}>
                   {t`Look at the key and regrade`}
@@ -140,52 +179,5 @@ function WrongAnswers({ one }: { one: Question }) {
         </li>
       ))}
     </ul>
-  )
-}
-
-function Whole({
-  figures,
-  attempts,
-}: {
-  figures: NonNullable<Analysis['figures']>
-  attempts: number
-}) {
-  const rows: [string, string][] = [
-    [
-      t`Mean, middle, spread`,
-      t`${figures.mean}, ${figures.median}, ${figures.sd} of ${figures.scale}`,
-    ],
-  ]
-  if (figures.alpha !== null && figures.alpha_low !== null && figures.alpha_high !== null) {
-    rows.push([
-      t`Reliability (alpha), 95%`,
-      t`${figures.alpha}, ${figures.alpha_low} to ${figures.alpha_high}`,
-    ])
-  }
-  if (figures.error !== null) rows.push([t`A mark is good to about`, `± ${figures.error}`])
-  rows.push([
-    t`Time used in the middle`,
-    figures.ran_out > 0
-      ? t`${figures.minutes} min, ${figures.ran_out} ran out`
-      : t`${figures.minutes} min`,
-  ])
-  if (figures.passed !== null) rows.push([t`Passed`, t`${figures.passed} of ${attempts}`])
-  return (
-    <section>
-      <h2 className="text-xl">{t`The test as a whole`}</h2>
-      <dl className="mt-1">
-        {rows.map(([name, value]) => (
-          <div key={name} className="flex justify-between gap-4 border-b border-line py-2">
-            <dt className="text-ink-2">{name}</dt>
-            <dd className="text-right tabular-nums">{value}</dd>
-          </div>
-        ))}
-      </dl>
-      <p className="mt-3">{figures.says}</p>
-      {figures.near_pass && <p className="mt-2">{figures.near_pass}</p>}
-      <div className="mt-4">
-        <Tenths tenths={figures.tenths} passMark={null} />
-      </div>
-    </section>
   )
 }

@@ -39,3 +39,14 @@ export const comparisonQuery = (group: number, assignment: number) =>
         }),
       ),
   })
+
+export const testAnalysisQuery = (course: string, test_id: number) =>
+  queryOptions({
+    queryKey: keys.testAnalysis(course, test_id),
+    queryFn: () =>
+      call(
+        api.GET('/api/courses/{course}/composed/{test_id}/analysis', {
+          params: { path: { course, test_id } },
+        }),
+      ),
+  })
