@@ -11,6 +11,7 @@ import numpy as np
 import pandas as pd
 from pingouin import cronbach_alpha
 from scipy.stats import f as f_distribution
+from scipy.stats import f_oneway
 from statsmodels.stats.contingency_tables import StratifiedTable
 
 from vendaval_core.measure.analysis.beside import differs
@@ -22,6 +23,7 @@ from vendaval_core.measure.analysis.fairness import (
     matched_tables,
 )
 from vendaval_core.measure.analysis.foreseen import Asked, foreseen
+from vendaval_core.measure.analysis.numbers import Versions, between_versions, due_to_numbers
 from vendaval_core.measure.analysis.questions import (
     answers_by_thirds,
     by_thirds,
@@ -271,3 +273,39 @@ class ExpectedTests(unittest.TestCase):
         self.assertIsNone(expected_result([]))
         self.assertIsNone(agreement([0.1] * 9, [0.2] * 9))
         self.assertIsNone(agreement([0.5] * 12, list(np.linspace(0, 1, 12))))
+
+
+class NumbersTests(unittest.TestCase):
+    def test_the_share_that_was_put_in_is_found(self) -> None:
+        """Twenty questions of four versions, 400 learners: true share 0.25, and none."""
+        rng = np.random.default_rng(7)
+        for spread in (0.0, 0.5):
+            ability = rng.normal(0, 0.15, 400)
+            questions, total = [], np.zeros(400)
+            moved = np.zeros(400)
+            for _ in range(20):
+                versions = rng.integers(0, 4, 400)
+                effect = spread * rng.normal(0, 1, 4)
+                points = 0.5 + ability + effect[versions] + rng.normal(0, 0.4, 400)
+                moved += effect[versions]
+                total += points
+                questions.append(Versions(points, versions, 1))
+            found = due_to_numbers(questions, total)
+            assert found is not None
+            true = float(moved.var() / total.var()) if spread else 0.0
+            self.assertAlmostEqual(found, true, delta=0.06)
+
+    def test_one_way_analysis_of_variance(self) -> None:
+        """Balanced groups: F of scipy's f_oneway is 1 + n · between / within."""
+        rng = np.random.default_rng(2)
+        groups = rng.normal(size=(5, 8)) + rng.normal(size=(5, 1))
+        asked = Versions(groups.ravel(), np.repeat(np.arange(5), 8), 1)
+        within = float(groups.var(axis=1, ddof=1).mean())
+        statistic = float(f_oneway(*groups).statistic)
+        self.assertAlmostEqual(1 + 8 * between_versions(asked) / within, statistic)
+
+    def test_too_little_to_tell(self) -> None:
+        own = Versions(np.arange(40.0), np.arange(40), 1)
+        self.assertIsNone(due_to_numbers([own], np.arange(40.0)), "everybody had another version")
+        shared = Versions(np.arange(12.0), np.arange(12) % 3, 1)
+        self.assertIsNone(due_to_numbers([shared], np.arange(12.0)))

@@ -8535,7 +8535,8 @@ export interface components {
          * FiguresOut
          * @description The test as a whole, on the scale. `alpha` with its 95% interval, `error`: of a mark; null
          *     where learners had too few questions in common. `agreement`: correlation of the results with
-         *     what the levels let expect; `standouts`: whose is far from that. `tenths`: attempts by tenths of
+         *     what the levels let expect; `standouts`: whose is far from that. `numbers`: share of the spread
+         *     that is due to the learners' own numbers. `tenths`: attempts by tenths of
          *     the scale.
          */
         FiguresOut: {
@@ -8567,6 +8568,8 @@ export interface components {
             agreement: number | null;
             /** Standouts */
             standouts: components["schemas"]["StandOutOut"][];
+            /** Numbers */
+            numbers: number | null;
             /** Minutes */
             minutes: number;
             /** Ran Out */

@@ -15,6 +15,7 @@ from vendaval.shared.errors import NotFound
 from vendaval.work.questions import with_revisions
 from vendaval_core.assessment.attempt import HandedInBy
 from vendaval_core.measure.analysis.expected import Expected, agreement
+from vendaval_core.measure.analysis.numbers import Versions, due_to_numbers
 from vendaval_core.measure.analysis.questions import (
     ENOUGH,
     answers_by_thirds,
@@ -229,9 +230,30 @@ def _figures(
         near_pass=near,
         agreement=None if together is None else round(together, 2),
         standouts=[_stand_out(one, expected) for one, expected in beside if _far(one, expected)],
+        numbers=_numbers(assignment, sat),
         minutes=round(minutes[len(minutes) // 2]),
         ran_out=ran_out,
     )
+
+
+def _numbers(assignment: Assignment, sat: Sequence[_Sat]) -> float | None:
+    """What the learners' own numbers make of the spread; None where all had the same."""
+    if assignment.test.composition.same_versions:
+        return None
+    points: dict[str, list[float]] = {}
+    seeds: dict[str, list[int]] = {}
+    of: dict[str, float] = {}
+    for one in sat:
+        for number, place in enumerate(one.attempt.places, 1):
+            own = one.points.get(number)
+            if own is not None and own.reached is not None:
+                points.setdefault(place.family, []).append(float(own.reached))
+                seeds.setdefault(place.family, []).append(place.seed)
+                of[place.family] = float(own.of)
+    questions = [Versions(np.array(points[key]), np.array(seeds[key]), of[key]) for key in points]
+    results = np.array([float(sum(p.reached or 0 for p in one.points.values())) for one in sat])
+    found = due_to_numbers(questions, results)
+    return None if found is None else round(found, 2)
 
 
 def _far(one: _Sat, expected: Expected) -> bool:

@@ -142,7 +142,8 @@ class StandOutOut(BaseModel):
 class FiguresOut(BaseModel):
     """The test as a whole, on the scale. `alpha` with its 95% interval, `error`: of a mark; null
     where learners had too few questions in common. `agreement`: correlation of the results with
-    what the levels let expect; `standouts`: whose is far from that. `tenths`: attempts by tenths of
+    what the levels let expect; `standouts`: whose is far from that. `numbers`: share of the spread
+    that is due to the learners' own numbers. `tenths`: attempts by tenths of
     the scale."""
 
     mean: float
@@ -159,6 +160,7 @@ class FiguresOut(BaseModel):
     near_pass: str
     agreement: float | None
     standouts: list[StandOutOut]
+    numbers: float | None
     minutes: int
     ran_out: int
 

@@ -128,6 +128,7 @@ class AnalysisTests(OutcomeTestCase):
         self.assertIn("Of those who just got 10, about", figures["near_pass"])
         self.assertEqual((figures["minutes"], figures["ran_out"]), (4, 0))
         self.assertIsNotNone(figures["agreement"])
+        self.assertIsNone(figures["numbers"], "all had the same")
 
     def test_over_every_group_and_without_names_for_the_author(self) -> None:
         given = self.sat_by(12)

@@ -32,6 +32,8 @@ export function Whole({
       ? t`${figures.minutes} min, ${figures.ran_out} ran out`
       : t`${figures.minutes} min`,
   ])
+  if (figures.numbers !== null)
+    rows.push([t`Spread due to own numbers`, `${Math.round(100 * figures.numbers)}%`])
   if (figures.agreement !== null) rows.push([t`Goes with the levels`, `${figures.agreement}`])
   if (figures.passed !== null) rows.push([t`Passed`, t`${figures.passed} of ${attempts}`])
   return (
