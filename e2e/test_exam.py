@@ -206,6 +206,8 @@ class ExamTests(SittingTestCase):
 
         learner = self.new_page()
         self.sign_in(learner)
+        # What a tutor set comes after the steps, and moves what stands below it.
+        learner.wait_for_load_state("networkidle")
         learner.get_by_role("link", name="Tides, a first look").click()
         expect(learner.get_by_role("button", name="Start the test")).to_be_visible()
         expect(learner.get_by_role("heading", name="Study first")).to_be_visible()
