@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from vendaval_core.language import gettext
+
 
 class CoreError(Exception):
     """A rule of the job was broken by the caller."""
@@ -30,6 +32,15 @@ class FamilyError(CoreError):
         super().__init__(f"{where}: {what}")
         self.where = where
         self.what = what
+
+
+class UnwritableError(CoreError):
+    """A value cannot be written into a file so that it is read back the same."""
+
+    code = "unwritable"
+
+    def __init__(self) -> None:
+        super().__init__(gettext("This can’t be written into the file."))
 
 
 class AlgebraNotReady(CoreError):

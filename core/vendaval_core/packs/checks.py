@@ -118,6 +118,34 @@ def _form_faults(version: Version) -> Iterator[tuple[str, str]]:
         yield f"parts.{found.part}", what.format(typed=found.typed)
 
 
+def version_faults(
+    family: Family, version: Version, rules: Language = ENGLISH
+) -> list[tuple[str, str]]:
+    """Return what is wrong with one version: fields, each with what. The usual ways to type an
+    answer are tried with the first version only."""
+    found = [(f"parts.{key.id}", what) for key in version.parts for what in _part_faults(key)]
+    found += _whole_faults(family, version)
+    if version.seed == 1:
+        found += _form_faults(version)
+    return [*found, *_text_faults(version, rules)]
+
+
+def faults_of_seed(
+    family: Family, seed: int, rules: Language = ENGLISH
+) -> tuple[Version | None, list[tuple[str, str]]]:
+    """Return a version and what is wrong with it; no version where it can't be made."""
+    try:
+        version = make_version(family, seed)
+    except FamilyError as error:
+        return None, [(error.where, error.what)]
+    return version, version_faults(family, version, rules)
+
+
+def fault_kind(where: str, what: str) -> tuple[str, str]:
+    """Return what two faults have in common that differ in their numbers only."""
+    return where, _NUMBER.sub("", what)[:40]
+
+
 def check_family(family: Family, rules: Language = ENGLISH) -> list[Fault]:
     """Return the faults in all versions of a family, the first of each kind. rules: of its
     language."""
@@ -125,18 +153,6 @@ def check_family(family: Family, rules: Language = ENGLISH) -> list[Fault]:
         (where, what): Fault(where, 1, what) for where, what in _always_the_same(family)
     }
     for seed in range(1, family.versions + 1):
-        found: list[tuple[str, str]] = []
-        try:
-            version = make_version(family, seed)
-        except FamilyError as error:
-            found.append((error.where, error.what))
-        else:
-            for key in version.parts:
-                found += [(f"parts.{key.id}", what) for what in _part_faults(key)]
-            found += _whole_faults(family, version)
-            if seed == 1:
-                found += _form_faults(version)
-            found += _text_faults(version, rules)
-        for where, what in found:
-            faults.setdefault((where, _NUMBER.sub("", what)[:40]), Fault(where, seed, what))
+        for where, what in faults_of_seed(family, seed, rules)[1]:
+            faults.setdefault(fault_kind(where, what), Fault(where, seed, what))
     return list(faults.values())

@@ -117,8 +117,11 @@ def read_utf8(path: Path, file: str) -> str | PackProblem:
 def read_yaml(path: Path, file: str) -> LocatedYaml | PackProblem:
     """Read a YAML file with the line of every value, or return why it can't be read."""
     text = read_utf8(path, file)
-    if isinstance(text, PackProblem):
-        return text
+    return text if isinstance(text, PackProblem) else parse_yaml(text, file)
+
+
+def parse_yaml(text: str, file: str) -> LocatedYaml | PackProblem:
+    """Read YAML with the line of every value, or return why it can't be read."""
     try:
         root = yaml.compose(text, Loader=_StrictLoader)
         data = yaml.load(text, Loader=_StrictLoader)  # noqa: S506 - a SafeLoader

@@ -4,30 +4,23 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from functools import partial
 from pathlib import Path
-from typing import cast
 
 from vendaval_core.language import gettext
 
 from ..items.formulas.workers import insisting
 from ..items.model import Family
 from .checks import Fault, check_family
-from .figures import figure_data, figure_of_page
+from .families import PackFamily, checked_family
+from .figures import figure_of_page
 from .language import Language, language, language_faults
 from .located import LocatedYaml, PackInvalid, PackProblem, read_utf8, read_yaml, validated
 from .resources import Resource, read_resources
-from .schema import CourseModel, FamilyModel
+from .schema import CourseModel
 from .study import StudySection, read_study_page
-
-
-@dataclass(frozen=True, slots=True)
-class PackFamily:
-    """A family with the plain data it was made from, which is what a database keeps."""
-
-    family: Family
-    data: dict[str, object]
+from .topic_files import FolderFiles
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,7 +28,8 @@ class Pack:
     """A checked course: families, study pages and resources by topic key.
 
     rehearsal: families of every kind to try out, in no topic and never counted. The course says
-    which of them make up the whole test to rehearse.
+    which of them make up the whole test to rehearse. files: where every other file of the pack
+    lies, by its path in it.
     """
 
     course: CourseModel
@@ -43,6 +37,7 @@ class Pack:
     study: dict[str, tuple[StudySection, ...]]
     rehearsal: tuple[PackFamily, ...] = ()
     resources: Mapping[str, tuple[Resource, ...]] = field(default_factory=dict)
+    files: Mapping[str, Path] = field(default_factory=dict)
 
 
 def _rehearsal_problems(
@@ -60,27 +55,6 @@ def _rehearsal_problems(
             elif key in used:
                 yield source.problem(where, gettext("“{key}” is in it already").format(key=key))
             used.add(key)
-
-
-ORDERED = ("variables", "values")
-
-
-def with_lists(data: object) -> object:
-    """Return plain data in which ordered mappings are lists of pairs, because databases keep only
-    the order of lists."""
-    if isinstance(data, dict):
-        return {
-            name: [[inner, with_lists(one)] for inner, one in value.items()]
-            if name in ORDERED and isinstance(value, dict)
-            else with_lists(value)
-            for name, value in data.items()
-        }
-    return [with_lists(one) for one in data] if isinstance(data, list) else data
-
-
-def family_from_data(key: str, topic: str, data: dict[str, object]) -> Family:
-    """Make a family from data that was checked before."""
-    return FamilyModel.model_validate(data).to_core(key, topic)
 
 
 def pack_digest(root: Path) -> str:
@@ -123,57 +97,6 @@ def _course_problems(course: CourseModel, source: LocatedYaml) -> Iterable[PackP
             earlier.add(topic.key)
 
 
-def _field_path(where: str, family: Family) -> list[int | str]:
-    """Path in the file for a fault's field: parts are named by id there, by place in the file."""
-    steps = where.split(".")
-    if steps[0] == "parts" and len(steps) > 1:
-        ids = [part.id for part in family.parts]
-        return ["parts", ids.index(steps[1]), *steps[2:]] if steps[1] in ids else ["parts"]
-    return [int(step) if step.isdigit() else step for step in steps]
-
-
-def _take_in(located: LocatedYaml, folder: Path) -> list[PackProblem]:
-    """Put the text of the figures and the stimulus that a family names in their place."""
-    problems: list[PackProblem] = []
-
-    def walk(value: object, path: list[int | str]) -> None:
-        if isinstance(value, dict):
-            if isinstance(value.get("file"), str) and "alt" in value:
-                name = value.pop("file")
-                data = figure_data(folder, name, located.file)
-                if isinstance(data, dict):
-                    value |= data
-                else:
-                    at = located.problem(path, "").line
-                    problems.extend(
-                        replace(fault, line=at) if fault.file == located.file else fault
-                        for fault in data
-                    )
-            for key, inner in value.items():
-                walk(inner, [*path, key])
-        elif isinstance(value, list):
-            for number, inner in enumerate(value):
-                walk(inner, [*path, number])
-
-    walk(located.data, [])
-    if isinstance(located.data.get("stimulus"), str) and located.data["stimulus"]:
-        name = f"{located.data['stimulus']}.md"
-        file = folder / "stimuli" / name
-        if file.is_file() and file.resolve().is_relative_to(folder.resolve()):
-            stimulus = read_utf8(file, f"{Path(located.file).parent}/stimuli/{name}")
-            if isinstance(stimulus, PackProblem):
-                problems.append(stimulus)
-            else:
-                located.data["stimulus"] = stimulus
-        else:
-            problems.append(
-                located.problem(
-                    ["stimulus"], gettext("stimuli/{name} is missing").format(name=name)
-                )
-            )
-    return problems
-
-
 def _read_families(
     root: Path,
     folder: Path,
@@ -185,34 +108,20 @@ def _read_families(
     families: list[PackFamily] = []
     problems: list[PackProblem] = []
     for path in sorted(folder.glob("*.yaml")):
-        file = str(path.relative_to(root))
-        located = read_yaml(path, file)
-        if isinstance(located, PackProblem):
-            problems.append(located)
+        file, key = str(path.relative_to(root)), path.stem
+        text = read_utf8(path, file)
+        if isinstance(text, PackProblem):
+            problems.append(text)
             continue
-        missing = _take_in(located, folder)
-        if missing:
-            problems += missing
-            continue
-        model = validated(FamilyModel, located)
-        if isinstance(model, list):
-            problems += model
-            continue
-        key = path.stem
         if key in sources:
             what = gettext("a family of this name is in {file}").format(file=sources[key].file)
             problems.append(PackProblem(file, 1, "(name)", what))
             continue
-        sources[key] = located
-        family = model.to_core(key, topic)
-        families.append(PackFamily(family, cast(dict[str, object], with_lists(located.data))))
-        problems += [
-            located.problem(
-                _field_path(fault.where, family),
-                gettext("version {seed}: {what}").format(seed=fault.seed, what=fault.what),
-            )
-            for fault in check(family)
-        ]
+        found = checked_family(text, file, key, topic, FolderFiles(folder), check)
+        problems += found.problems
+        if found.read is not None and found.located is not None:
+            sources[key] = found.located
+            families.append(found.read)
     return families, problems
 
 
@@ -226,7 +135,9 @@ def _read_study(
     text = read_utf8(page, file)
     if isinstance(text, PackProblem):
         return (), [text]
-    sections, problems = read_study_page(text, file, partial(figure_of_page, folder, file))
+    sections, problems = read_study_page(
+        text, file, partial(figure_of_page, FolderFiles(folder), file)
+    )
     for number, line in enumerate(text.splitlines(), start=1):
         problems += [
             PackProblem(file, number, "text", what) for what in language_faults(line, rules)
@@ -274,10 +185,6 @@ def _read_pack(root: Path, progress: Callable[[str], None], versions: bool) -> P
         read = _read_families(root, folder, topic, sources, check)
         problems += read[1]
         families += read[0]
-        if not read[0] and not read[1]:
-            problems.append(
-                PackProblem(f"topics/{topic}", 1, "families", gettext("there are none"))
-            )
     rehearsal, wrong = _read_families(root, root / "rehearsal", "", sources, check)
     problems += wrong
     problems += _rehearsal_problems(course, source, {item.family.key for item in rehearsal})
@@ -298,4 +205,9 @@ def _read_pack(root: Path, progress: Callable[[str], None], versions: bool) -> P
         )
     if problems:
         raise PackInvalid(problems)
-    return Pack(course, tuple(families), study, tuple(rehearsal), resources)
+    read_already = {source.file for source in sources.values()}
+    others = {str(path.relative_to(root)): path for path in sorted(root.rglob("*"))}
+    files = {
+        file: path for file, path in others.items() if path.is_file() and file not in read_already
+    }
+    return Pack(course, tuple(families), study, tuple(rehearsal), resources, files)

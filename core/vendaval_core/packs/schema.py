@@ -61,7 +61,7 @@ class FamilyModel(Strict):
     sound: str = ""
     sound_words: str = ""
     parts: list[AnyPart] = Field(min_length=1, max_length=6)
-    hints: list[Text] = Field(min_length=1, max_length=4)
+    hints: list[Text] = Field(default=[], max_length=4)
     solution: list[Text] = Field(min_length=1, max_length=10)
     solution_figure: FigureModel | None = None
 

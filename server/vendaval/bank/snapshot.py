@@ -22,7 +22,7 @@ from vendaval_core.measure.level import LevelScale
 from vendaval_core.measure.posterior import Prior
 from vendaval_core.measure.response import ResponseCurve
 from vendaval_core.measure.selection import FamilyTable
-from vendaval_core.packs.reader import family_from_data
+from vendaval_core.packs.families import family_from_data
 from vendaval_core.scoring.fixed import fixed_parts
 from vendaval_core.scoring.outcomes import family_curve
 

@@ -7,7 +7,7 @@ from django.test import SimpleTestCase
 
 from vendaval.work.tests.builders import inshore
 from vendaval_core.items.versions import make_version
-from vendaval_core.packs.reader import family_from_data
+from vendaval_core.packs.families import family_from_data
 
 
 class OrderTests(SimpleTestCase):

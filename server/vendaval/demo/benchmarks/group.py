@@ -18,7 +18,8 @@ from vendaval.groups.actions import enrol, join_group, put_in_charge
 from vendaval.groups.models import Group
 from vendaval.people.models import User
 from vendaval.shared import clock
-from vendaval_core.packs.reader import Pack, PackFamily, read_pack
+from vendaval_core.packs.families import PackFamily
+from vendaval_core.packs.reader import Pack, read_pack
 
 from .pages import page
 from .timing import Figures

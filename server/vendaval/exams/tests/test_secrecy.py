@@ -43,7 +43,8 @@ from vendaval.review.models import Miss
 from vendaval.threads.models import Thread
 from vendaval.work.models import Presentation, Run, Try
 from vendaval.work.tests.builders import CourseTestCase, TestClock, a_learner, an_account
-from vendaval_core.packs.reader import Pack, family_from_data
+from vendaval_core.packs.families import family_from_data
+from vendaval_core.packs.reader import Pack
 from vendaval_core.tests.courses import inshore_only
 
 ASKED_ABOUT, OTHER = "range-of-tide", "tide-words"

@@ -17,7 +17,7 @@ from vendaval.review.models import Miss
 from vendaval.work.jobs import end_at_deadline
 from vendaval.work.models import Run
 from vendaval.work.tests.builders import CourseTestCase, inshore, right, run_command, wrong
-from vendaval_core.packs.reader import PackFamily
+from vendaval_core.packs.families import PackFamily
 
 
 class OutdatedTests(CourseTestCase):

@@ -15,7 +15,8 @@ from vendaval.shared.errors import Unprocessable
 from vendaval.work.marking import Given, mark_by_hand
 from vendaval.work.models import Mark, Try
 from vendaval.work.tests.builders import CourseTestCase, an_account, inshore, wrong
-from vendaval_core.packs.reader import Pack, PackFamily, family_from_data
+from vendaval_core.packs.families import PackFamily, family_from_data
+from vendaval_core.packs.reader import Pack
 
 BRIEFING = "own-words-only"
 
