@@ -23,7 +23,7 @@ from playwright.sync_api import (
     sync_playwright,
 )
 
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
 from vendaval.bank.snapshot import version_of
 from vendaval.people.models import User
 from vendaval.shared import clock

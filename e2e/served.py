@@ -20,7 +20,7 @@ from vendaval.demo.load.serving import free_port
 
 COURSE = "/courses/inshore"
 MAKE_LEARNERS = """
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
 from vendaval.groups.actions import enrol
 from vendaval.people.models import User
 from vendaval_core.tests.courses import inshore_only

@@ -7,7 +7,7 @@ from dataclasses import replace
 from playwright.sync_api import expect
 
 from e2e.browser import BrowserTestCase
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
 from vendaval.groups.actions import enrol
 from vendaval.work.models import Try
 

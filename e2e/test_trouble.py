@@ -8,7 +8,7 @@ from typing import Any
 from playwright.sync_api import expect
 
 from e2e.browser import WholeCourseTestCase
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
 from vendaval.work.models import Run, Try
 from vendaval.work.tests.builders import inshore_without
 

@@ -12,7 +12,9 @@ from vendaval_core.authoring.edits import rewritten, same, written
 from .courses import INSHORE
 
 FILES = sorted(INSHORE.rglob("*.yaml"))
-TEXTS = st.text(st.characters(exclude_categories=["Cs", "Cc"], include_characters="\n"), max_size=40)
+TEXTS = st.text(
+    st.characters(exclude_categories=["Cs", "Cc"], include_characters="\n"), max_size=40
+)
 VALUES = st.recursive(
     TEXTS | st.booleans() | st.integers(-9999, 9999) | st.sampled_from([0.1, 2.5, -3.25]),
     lambda inner: st.lists(inner, max_size=4) | st.dictionaries(st.sampled_from("abc"), inner),
@@ -67,7 +69,19 @@ class EditTests(TestCase):
         self.assertEqual(yaml.safe_load(changed), data)
 
     def test_what_reads_as_something_else_is_quoted(self) -> None:
-        for odd in ("yes", "12:30", "0x1F", "null", "1e3", "- no", "a: b", "#9", "", " ", "2026-01-01"):
+        for odd in (
+            "yes",
+            "12:30",
+            "0x1F",
+            "null",
+            "1e3",
+            "- no",
+            "a: b",
+            "#9",
+            "",
+            " ",
+            "2026-01-01",
+        ):
             changed = rewritten(HAND_WRITTEN, yaml.safe_load(HAND_WRITTEN) | {"title": odd})
             self.assertEqual(yaml.safe_load(changed)["title"], odd)
             self.assertEqual(yaml.safe_load(written({"title": odd, "of": [odd]}))["of"], [odd])
@@ -89,7 +103,9 @@ class EditTests(TestCase):
             case "inside" if isinstance(after[place], list):
                 after[place].insert(data.draw(st.integers(0, len(after[place]))), data.draw(VALUES))
             case "inside" if isinstance(after[place], dict):
-                after[place][data.draw(st.sampled_from([*after[place], "other"]))] = data.draw(VALUES)
+                after[place][data.draw(st.sampled_from([*after[place], "other"]))] = data.draw(
+                    VALUES
+                )
         changed = rewritten(text, after)
         self.assertTrue(same(yaml.safe_load(changed), after) or set(after) != set(before))
         self.assertEqual(yaml.safe_load(changed), after)

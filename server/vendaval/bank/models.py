@@ -187,6 +187,49 @@ class FamilyRevision(models.Model):
         constraints = [models.UniqueConstraint(fields=["family", "number"], name="revision_number")]
 
 
+class RevisionSource(models.Model):
+    """What a revision was made from: its file's text, by whom, when and why.
+
+    by: nobody for one that was loaded from a pack. in_pack: whether the pack had it so when it was
+    last loaded. fresh: whether what is asked changed so much that answers to earlier revisions say
+    nothing of its difficulty.
+    """
+
+    revision = models.OneToOneField(FamilyRevision, on_delete=models.CASCADE, related_name="source")
+    text = models.TextField()
+    why = models.CharField(max_length=300, blank=True)
+    by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    at = models.DateTimeField()
+    in_pack = models.BooleanField()
+    fresh = models.BooleanField(default=False)
+
+
+class CourseFile(models.Model):
+    """A file of a course that is no family: the newest row of a path is in force, none is changed.
+
+    path: in the course's pack. text: what is in it; stored: its name in the store instead, for
+    what is no text. gone: whether it was taken out. by: nobody for one from a pack. in_pack: as of
+    a revision.
+    """
+
+    course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="kept_files")
+    path = models.CharField(max_length=300)
+    text = models.TextField(blank=True)
+    stored = models.CharField(max_length=120, blank=True)
+    gone = models.BooleanField(default=False)
+    why = models.CharField(max_length=300, blank=True)
+    by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    at = models.DateTimeField()
+    in_pack = models.BooleanField()
+
+    class Meta:
+        indexes = [models.Index(fields=["course", "path", "-id"], name="course_file_latest")]
+
+
 class FamilyCurve(models.Model):
     """Parameters that were applied to a family; the latest row is in force, none is ever changed.
 

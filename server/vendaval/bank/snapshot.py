@@ -197,7 +197,10 @@ def _built(course_id: int, digest: str) -> CourseBank:
     course = models.Course.objects.get(pk=course_id)
     subjects = tuple(course.subjects.order_by("position").values_list("key", "title"))
     rows = course.topics.select_related("subject").order_by("subject__position", "position")
-    contents = [_topic_content(row.pk, row.digest) for row in rows]
+    # A topic that nobody has written a question for is none to its learners yet.
+    all_of_it = [(row, _topic_content(row.pk, row.digest)) for row in rows]
+    asked = [one for one in all_of_it if any(kept.live for kept, *_ in one[1].families)]
+    contents = [content for _, content in asked]
     topics = tuple(
         BankTopic(
             row.pk,
@@ -210,7 +213,7 @@ def _built(course_id: int, digest: str) -> CourseBank:
             tuple(row.after),
             content.sections,
         )
-        for number, (row, content) in enumerate(zip(rows, contents, strict=True))
+        for number, (row, content) in enumerate(asked)
     )
     families: dict[str, BankFamily] = {}
     rehearsed: dict[str, BankFamily] = {}

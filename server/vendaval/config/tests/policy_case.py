@@ -20,7 +20,7 @@ from vendaval.assigning.hand_ins import version_of_hand_in
 from vendaval.assigning.models import HandIn, Task
 from vendaval.assigning.schemas import TaskIn
 from vendaval.assigning.tasks import set_task
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
 from vendaval.bank.models import Course
 from vendaval.config.api import api
 from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData, StandingData

@@ -11,7 +11,7 @@ from django.conf import settings
 from django.test import Client
 from tqdm import tqdm
 
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
 from vendaval.bank.snapshot import course_bank
 from vendaval.demo.learners import SimulatedLearner
 from vendaval.groups.actions import enrol, join_group, put_in_charge

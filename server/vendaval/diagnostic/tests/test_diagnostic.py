@@ -7,7 +7,7 @@ from django.db import connection
 from django.test import TransactionTestCase
 from django.test.utils import CaptureQueriesContext
 
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
 from vendaval.diagnostic.run import StartDiagnosticIn
 from vendaval.review.models import Miss
 from vendaval.work import actions

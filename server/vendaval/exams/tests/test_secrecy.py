@@ -23,7 +23,7 @@ from zipfile import ZipFile
 from django.db import transaction
 from django.test import Client, override_settings
 
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import version_of
 from vendaval.config.api import api

@@ -7,7 +7,7 @@ from typing import Any
 
 from django.test import Client
 
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
 from vendaval.bank.models import Family
 from vendaval.bank.snapshot import course_bank
 from vendaval.groups.actions import put_in_charge

@@ -8,7 +8,8 @@ from unittest.mock import patch
 
 from django_tasks_db.models import DBTaskResult
 
-from vendaval.bank.actions import apply_curves, load_pack
+from vendaval.bank.actions import apply_curves
+from vendaval.bank.loading import load_pack
 from vendaval.bank.models import FamilyCurve
 from vendaval.bank.snapshot import course_bank
 from vendaval.levels import learning as module

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
 from vendaval.review.models import Miss, MissState
 from vendaval.work.models import Presentation
 from vendaval.work.replies import presented

@@ -11,7 +11,7 @@ from typing import Any, ClassVar
 from django.core.management import call_command
 from django.test import Client, TestCase
 
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank, version_of
 from vendaval.groups.actions import enrol

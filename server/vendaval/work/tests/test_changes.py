@@ -9,7 +9,7 @@ from unittest.mock import patch
 from django.db import IntegrityError, connection
 from django.test import Client, TransactionTestCase
 
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
 from vendaval.levels.checking import check_states
 from vendaval.levels.models import LearnerState
 from vendaval.shared.changes import Stale, until_stored

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any, ClassVar
 
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
 from vendaval.bank.models import Course, Family, Topic
 from vendaval.groups.actions import enrol
 from vendaval.review.models import Miss

@@ -3,7 +3,7 @@
 import numpy as np
 from django.db import DatabaseError, connection, transaction
 
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
 from vendaval.bank.models import FamilyRevision
 from vendaval.bank.snapshot import course_bank
 from vendaval.levels.models import LevelRecord, Observation

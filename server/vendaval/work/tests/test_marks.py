@@ -6,7 +6,7 @@ from dataclasses import replace
 from fractions import Fraction
 from typing import Any
 
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
 from vendaval.levels.checking import check_states
 from vendaval.levels.models import Observation
 from vendaval.measurement.queries import log_answers

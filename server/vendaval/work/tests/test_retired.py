@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
-from vendaval.bank.actions import load_pack, refresh_digest
+from vendaval.bank.actions import refresh_digest
+from vendaval.bank.loading import load_pack
 from vendaval.bank.models import Course, Family, FamilyRevision, Topic
 from vendaval.work.models import Closing, Presentation, Try
 from vendaval.work.tests.builders import (

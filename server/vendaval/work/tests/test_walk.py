@@ -10,7 +10,7 @@ import random
 from collections import Counter
 from typing import Any
 
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
 from vendaval.levels.checking import check_states
 from vendaval.review.models import Miss
 from vendaval.work.models import Presentation, Run, Try

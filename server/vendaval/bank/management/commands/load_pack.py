@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Any, NoReturn
 
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from tqdm import tqdm
 
-from vendaval.bank.actions import load_pack
+from vendaval.bank.loading import load_pack
+from vendaval.bank.merging import changed_here, put_together
 from vendaval.bank.models import Course
 from vendaval_core.errors import AlgebraNotReady
-from vendaval_core.packs.located import PackInvalid
+from vendaval_core.packs.located import PackInvalid, PackProblem, read_yaml
 from vendaval_core.packs.nouns import nouns_proposed
 from vendaval_core.packs.reader import Pack, pack_digest, read_pack
 from vendaval_core.packs.survey import survey
@@ -38,9 +40,21 @@ class Command(BaseCommand):
             action="store_true",
             help="do nothing if its files have not changed since they were loaded",
         )
+        parser.add_argument(
+            "--over",
+            action="store_true",
+            help="take the pack's files where they were changed here as well",
+        )
 
     def handle(
-        self, *, folder: Path, check: bool, checked: bool, if_changed: bool, **options: Any
+        self,
+        *,
+        folder: Path,
+        check: bool,
+        checked: bool,
+        if_changed: bool,
+        over: bool,
+        **options: Any,
     ) -> None:
         if not folder.is_dir():
             raise CommandError(f"{folder} is not a folder")
@@ -49,14 +63,16 @@ class Command(BaseCommand):
             self.stdout.write("The course is as it was loaded.")
             return
         try:
-            with tqdm(desc="Checking families", unit=" families", disable=None) as bar:
-                pack = read_pack(folder, lambda key: _advance(bar), versions=not checked)
-            if check:
-                self._report(pack)
-            else:
-                course = load_pack(pack)
-                course.files = files
-                course.save(update_fields=["files"])
+            with TemporaryDirectory() as merged:
+                source = folder if check else self._merged(folder, Path(merged), over=over)
+                with tqdm(desc="Checking families", unit=" families", disable=None) as bar:
+                    pack = read_pack(source, lambda key: _advance(bar), versions=not checked)
+                if check:
+                    self._report(pack)
+                else:
+                    course = load_pack(pack)
+                    course.files = files
+                    course.save(update_fields=["files"])
         except AlgebraNotReady as error:
             raise CommandError(f"{error} Nothing is wrong with {folder}.") from error
         except PackInvalid as error:
@@ -66,6 +82,18 @@ class Command(BaseCommand):
         self.stdout.write(
             f"{pack.course.title}: {topics} topics, {len(pack.families)} families {done}"
         )
+
+    def _merged(self, folder: Path, into: Path, *, over: bool) -> Path:
+        """The folder to load: the pack's own, or with what was changed here since."""
+        read = read_yaml(folder / "course.yaml", "course.yaml")
+        key = None if isinstance(read, PackProblem) else read.data.get("key")
+        course = Course.objects.filter(key=key).first() if isinstance(key, str) else None
+        if course is None or not changed_here(course):
+            return folder
+        problems = put_together(folder, course, into)
+        if problems and not over:
+            raise PackInvalid(problems)
+        return into
 
     def _report(self, pack: Pack) -> None:
         self.stdout.write(
