@@ -67,7 +67,7 @@ class VersionsTable:
 
     names: of the variables whose values the rows have. versions: how many there are. looked_at:
     how many were. faulty, doubted: seeds. differing: how many of those looked at differ in what
-    was drawn.
+    was drawn. constraints: that would have every doubted version drawn anew.
     """
 
     names: tuple[str, ...]
@@ -77,6 +77,7 @@ class VersionsTable:
     faulty: tuple[int, ...]
     doubted: tuple[int, ...]
     differing: int
+    constraints: tuple[str, ...]
 
 
 def versions_table(
@@ -89,11 +90,13 @@ def versions_table(
     names = tuple(v.name for v in family.variables if not isinstance(v, DerivedVariable))
     rows: list[VersionRow] = []
     faulty, doubted, drawn, seed = list[int](), list[int](), set[tuple[str, ...]](), 0
+    wanted: dict[str, None] = {}
     for seed in range(1, family.versions + 1):
         version, faults = faults_of_seed(family, seed, rules)
         doubts = [] if version is None else list(_doubts(family, version))
         row = _row(seed, names, version, faults, doubts)
         drawn.add(row.values)
+        wanted |= {doubt.constraint: None for doubt in doubts if doubt.constraint}
         if seed <= ROWS:
             rows.append(row)
         if faults:
@@ -103,7 +106,14 @@ def versions_table(
         if enough():
             break
     return VersionsTable(
-        names, family.versions, tuple(rows), seed, tuple(faulty), tuple(doubted), len(drawn)
+        names,
+        family.versions,
+        tuple(rows),
+        seed,
+        tuple(faulty),
+        tuple(doubted),
+        len(drawn),
+        tuple(wanted),
     )
 
 

@@ -4,6 +4,7 @@ from ninja import NinjaAPI
 
 from vendaval.assigning.api import for_group, own_tasks
 from vendaval.assigning.tests_api import router as setting
+from vendaval.authoring.api import router as authoring
 from vendaval.exams.composing.api import everywhere as composing_for
 from vendaval.exams.composing.api import router as composing
 from vendaval.exams.invigilating.api import router as invigilating
@@ -108,3 +109,4 @@ for router in (
 ):
     api.add_router(COURSE, router)
 api.add_router(f"{COURSE}/rehearsal", rehearsal)
+api.add_router(f"{COURSE}/authoring", authoring)

@@ -17,9 +17,9 @@ from vendaval_core.items.presented import PointOut, figure_out
 from vendaval_core.items.versions import Version
 from vendaval_core.mastery.practice import LIKELY_ENOUGH
 from vendaval_core.measure.level import LevelReading
-from vendaval_core.scoring.tries import PartState, QuestionState, TryRules
+from vendaval_core.scoring.tries import ONE_TRY, PartState, QuestionState, TryRules
 
-from .disclosure import Disclosure
+from .disclosure import EVERYTHING, Disclosure
 from .part_schemas import PieceOut, sound_out
 from .rich_html import answer_html
 from .schemas import Can, PartStateOut, PlaceOut, QuestionOut, ReadBackOut, ReadingOut, StudyLinkOut
@@ -141,6 +141,20 @@ class Shown:
     fresh_left: int
 
 
+@dataclass(frozen=True, slots=True)
+class Where:
+    """Where a family belongs: its topic, and where its idea is explained."""
+
+    topic: PlaceOut
+    study: StudyLinkOut
+
+    @classmethod
+    def of(cls, bank: CourseBank, family: Family) -> Where:
+        """Where one of a course belongs."""
+        topic = bank.topic(family.topic)
+        return cls(PlaceOut(key=topic.key, title=topic.title), study_link(bank, family))
+
+
 def question_out(
     shown: Shown,
     version: Version,
@@ -148,16 +162,15 @@ def question_out(
     state: QuestionState,
     rules: TryRules,
     disclosure: Disclosure,
-    bank: CourseBank,
+    where: Where,
 ) -> QuestionOut:
-    """A question as its learner may see it now."""
-    topic = bank.topic(family.topic)
+    """A question as its learner may see it now. where: it belongs."""
     return QuestionOut(
         id=shown.id,
         can=list(shown.can),
         number=shown.number,
         title=version.title,
-        topic=PlaceOut(key=topic.key, title=topic.title),
+        topic=where.topic,
         prompt_html=to_html(version.prompt),
         parts=[key.presented(to_inline_html) for key in version.parts],
         figure=figure_out(version.figure),
@@ -187,6 +200,30 @@ def question_out(
         solution=[to_html(step) for step in version.solution] if disclosure.solution else None,
         solution_figure=figure_out(version.solution_figure) if disclosure.solution else None,
         source=family.source if disclosure.solution else None,
-        study=study_link(bank, family),
+        study=where.study,
         swap=shown.swap if not shown.closed else None,
     )
+
+
+def told_whole(
+    version: Version,
+    family: Family,
+    where: Where,
+    number: int,
+    state: QuestionState | None = None,
+    answers: Mapping[str, Answer] | None = None,
+) -> QuestionOut:
+    """A version with everything told, for staff. state, answers: what they tried in it."""
+    as_shown = Shown(
+        id=0,
+        number=number,
+        closed=True,
+        untouched=not answers,
+        hints_shown=len(version.hints),
+        answers=answers or {},
+        can=[],
+        swap=None,
+        fresh_left=0,
+    )
+    now = QuestionState.fresh(version.parts) if state is None else state
+    return question_out(as_shown, version, family, now, ONE_TRY, EVERYTHING, where)

@@ -224,6 +224,7 @@ class AuditKind(models.TextChoices):
     PERSON = "person", gettext_lazy("A person’s data was changed")
     CLOSED = "closed", gettext_lazy("An account was closed")
     REOPENED = "reopened", gettext_lazy("An account was opened again")
+    PUBLISHED = "published", gettext_lazy("Content was published")
     SETTINGS = "settings", gettext_lazy("A setting was changed")
     JOB = "job", gettext_lazy("A job was started again")
     EXPORTED = "exported", gettext_lazy("Data was exported")

@@ -162,6 +162,22 @@ RULES: Mapping[str, Rule] = {
     "list_faults": OWN_COURSES,
     **dict.fromkeys(
         (
+            "begin_family",
+            "get_family",
+            "save_draft",
+            "discard_draft",
+            "try_version",
+            "check_publishing",
+            "publish_family",
+            "get_history",
+            "get_revision_of",
+            "restore_revision",
+            "restore_step",
+        ),
+        OWN_COURSES,
+    ),
+    **dict.fromkeys(
+        (
             "start_practice_learner",
             "search_bank",
             "preview_family",

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from vendaval.bank.snapshot import course_bank, family_of, version_of
 from vendaval.delivery.disclosure import SILENT, Disclosure
-from vendaval.delivery.payload import Answer, Shown, question_out, reading_out
+from vendaval.delivery.payload import Answer, Shown, Where, question_out, reading_out
 from vendaval.delivery.schemas import PlaceOut, QuestionOut, WorkingAreaOut
 from vendaval.shared.markdown import to_html
 from vendaval_core.items.versions import Version
@@ -121,14 +121,16 @@ def shown_question(
         swap=PlaceOut(key=swap.key, title=swap.title) if swap else None,
         fresh_left=0 if in_review else activity.fresh_left(presentation),
     )
+    family = family_of(presentation.revision)
+    bank = course_bank(presentation.run.enrolment.course)
     return question_out(
         shown,
         version,
-        family_of(presentation.revision),
+        family,
         state,
         activity.rules_for(presentation.run),
         SILENT if in_test else disclosure,
-        course_bank(presentation.run.enrolment.course),
+        Where.of(bank, family),
     )
 
 
@@ -155,7 +157,9 @@ def shown_to_others(
     enrolment = presentation.run.enrolment
     rules = activities().of(presentation.run).rules_for(presentation.run)
     bank, family = course_bank(enrolment.course), family_of(presentation.revision)
-    question = question_out(shown, version, family, state, rules, disclosure, bank)
+    question = question_out(
+        shown, version, family, state, rules, disclosure, Where.of(bank, family)
+    )
     return question, version, first_responses(tries, marks)
 
 

@@ -4646,6 +4646,194 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/authoring/families": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Family
+         * @description Begin a new question.
+         */
+        post: operations["begin_family"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/families/{family}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Family
+         * @description A question family as it is drafted, or else as it is published.
+         */
+        get: operations["get_family"];
+        /**
+         * Save Draft
+         * @description Keep a draft as it is typed. Learners see nothing of it.
+         */
+        put: operations["save_draft"];
+        post?: never;
+        /**
+         * Discard Draft
+         * @description Throw a draft away.
+         */
+        delete: operations["discard_draft"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/families/{family}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Version
+         * @description A version of a draft in the real player. Nothing is kept.
+         */
+        post: operations["try_version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/families/{family}/publishing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Check Publishing
+         * @description What publishing a draft would do, with all its versions checked.
+         */
+        get: operations["check_publishing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/families/{family}/publish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Publish Family
+         * @description Put a draft in force.
+         */
+        post: operations["publish_family"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/families/{family}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get History
+         * @description Every revision, and how the draft was at times.
+         */
+        get: operations["get_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/families/{family}/revisions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Revision Of
+         * @description A revision: its file, and a version as its learners see it.
+         */
+        get: operations["get_revision_of"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/families/{family}/revisions/{number}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Revision
+         * @description Make a draft of an older revision.
+         */
+        post: operations["restore_revision"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/families/{family}/steps/{step}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Step
+         * @description Make the draft what it was at a time.
+         */
+        post: operations["restore_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -5384,7 +5572,7 @@ export interface components {
          * AuditKind
          * @enum {string}
          */
-        AuditKind: "signed_in" | "sign_in_failed" | "sign_in_refused" | "signed_out" | "signed_out_all" | "invited" | "imported" | "accepted" | "reset_asked" | "password_set" | "mail_changed" | "second_factor" | "consent" | "role" | "group" | "person" | "closed" | "reopened" | "settings" | "job" | "exported" | "erased" | "guardian_linked" | "guardian_ended" | "joined_group" | "left_group" | "practising" | "voided" | "handed_in_for" | "allowed" | "sitting" | "test_reopened" | "adjusted" | "waived";
+        AuditKind: "signed_in" | "sign_in_failed" | "sign_in_refused" | "signed_out" | "signed_out_all" | "invited" | "imported" | "accepted" | "reset_asked" | "password_set" | "mail_changed" | "second_factor" | "consent" | "role" | "group" | "person" | "closed" | "reopened" | "published" | "settings" | "job" | "exported" | "erased" | "guardian_linked" | "guardian_ended" | "joined_group" | "left_group" | "practising" | "voided" | "handed_in_for" | "allowed" | "sitting" | "test_reopened" | "adjusted" | "waived";
         /** AuditKindOut */
         AuditKindOut: {
             kind: components["schemas"]["AuditKind"];
@@ -12337,6 +12525,300 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /**
+         * FamilyRevisionOut
+         * @description A revision. `by`: "" for one from a pack.
+         */
+        FamilyRevisionOut: {
+            /** Number */
+            number: number;
+            /** By */
+            by: string;
+            /** At */
+            at: string | null;
+            /** Why */
+            why: string;
+            /** Fresh */
+            fresh: boolean;
+        };
+        /**
+         * FilledOut
+         * @description A place of a text that is filled: the expression, and what it gives in the first version.
+         */
+        FilledOut: {
+            /** Expression */
+            expression: string;
+            /** Shown */
+            shown: string;
+        };
+        /** PartShownOut */
+        PartShownOut: {
+            /** Id */
+            id: string;
+            /** Right */
+            right: string;
+            /** Slips */
+            slips: components["schemas"]["SlipShownOut"][];
+        };
+        /**
+         * ProblemOut
+         * @description Something wrong in a file. `seed`: of the version it shows in, null for the file itself.
+         */
+        ProblemOut: {
+            /** Line */
+            line: number;
+            /** Field */
+            field: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * SectionChoiceOut
+         * @description A study section as `value` names it from this topic.
+         */
+        SectionChoiceOut: {
+            /** Value */
+            value: string;
+            /** Title */
+            title: string;
+        };
+        /** SlipShownOut */
+        SlipShownOut: {
+            /** Words */
+            words: string;
+            /** Response */
+            response: string;
+        };
+        /** VersionFaultOut */
+        VersionFaultOut: {
+            /** Field */
+            field: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * VersionRowOut
+         * @description A version in one line. `doubts`: what will puzzle its learners.
+         */
+        VersionRowOut: {
+            /** Seed */
+            seed: number;
+            /** Values */
+            values: string[];
+            /** Parts */
+            parts: components["schemas"]["PartShownOut"][];
+            /** Faults */
+            faults: components["schemas"]["VersionFaultOut"][];
+            /** Doubts */
+            doubts: string[];
+        };
+        /**
+         * VersionsOut
+         * @description `names`: of what is drawn. `faulty`, `doubted`: seeds among the first `looked_at`.
+         *     `constraints`: that would have the doubted ones drawn anew.
+         */
+        VersionsOut: {
+            /** Names */
+            names: string[];
+            /** Versions */
+            versions: number;
+            /** Rows */
+            rows: components["schemas"]["VersionRowOut"][];
+            /** Looked At */
+            looked_at: number;
+            /** Faulty */
+            faulty: number[];
+            /** Doubted */
+            doubted: number[];
+            /** Differing */
+            differing: number;
+            /** Constraints */
+            constraints: string[];
+        };
+        /**
+         * WorkbenchOut
+         * @description A family as its author opens it. `data`: its file's fields, null where it can't be read as
+         *     YAML. `values`: of the first version's variables, as they are read. `slots`: what the places of
+         *     its texts give there. `answers`: what expressions give there.
+         */
+        WorkbenchOut: {
+            /** Key */
+            key: string;
+            topic: components["schemas"]["PlaceOut"];
+            /** Version */
+            version: string;
+            /** Text */
+            text: string;
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            } | null;
+            /** Problems */
+            problems: components["schemas"]["ProblemOut"][];
+            versions: components["schemas"]["VersionsOut"] | null;
+            /** Slots */
+            slots: components["schemas"]["FilledOut"][];
+            published: components["schemas"]["FamilyRevisionOut"] | null;
+            /** Based On */
+            based_on: number | null;
+            /** Saved At */
+            saved_at: string | null;
+            /** Saved By */
+            saved_by: string;
+            /** Is Draft */
+            is_draft: boolean;
+            /** Live */
+            live: boolean;
+            /** Stopped */
+            stopped: boolean;
+            /** Rehearsal */
+            rehearsal: boolean;
+            /** Sections */
+            sections: components["schemas"]["SectionChoiceOut"][];
+        };
+        /**
+         * NewFamilyIn
+         * @description A new question. `start`: the kind of its first part.
+         */
+        NewFamilyIn: {
+            /** Topic */
+            topic: string;
+            /** Title */
+            title: string;
+            /** Start */
+            start: string;
+        };
+        /**
+         * SaveDraftIn
+         * @description A draft as it is typed: as a file, or as the fields of a form.
+         */
+        SaveDraftIn: {
+            /** Version */
+            version: string;
+            /** Text */
+            text?: string | null;
+            /** Data */
+            data?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
+         * DiscardedOut
+         * @description `published`: whether anything is left of the question.
+         */
+        DiscardedOut: {
+            /** Published */
+            published: boolean;
+        };
+        /**
+         * VersionTriedOut
+         * @description A version in the real player; marked once there are responses. `right`: the response that is
+         *     right, by part.
+         */
+        VersionTriedOut: {
+            question: components["schemas"]["QuestionOut"];
+            /** Right */
+            right: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * TryVersionIn
+         * @description A version to try. `responses`: none yet where it is null.
+         */
+        TryVersionIn: {
+            /** Seed */
+            seed: number;
+            /** Responses */
+            responses?: {
+                [key: string]: string;
+            } | null;
+        };
+        /**
+         * ChangeOut
+         * @description `kind`: wording and numbers keep the answers given so far, others do not.
+         */
+        ChangeOut: {
+            /** Says */
+            says: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wording" | "numbers" | "judgement" | "key" | "asked";
+        };
+        /**
+         * PublishingOut
+         * @description What publishing a draft would do. `problems`: it can't be published while there are any.
+         */
+        PublishingOut: {
+            /** Version */
+            version: string;
+            /** Problems */
+            problems: components["schemas"]["ProblemOut"][];
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+            /** Keeps */
+            keeps: boolean;
+            /** Means */
+            means: string[];
+        };
+        /**
+         * PublishIn
+         * @description `keeps`: whether answers given so far still count towards its difficulty.
+         */
+        PublishIn: {
+            /** Version */
+            version: string;
+            /** Why */
+            why: string;
+            /**
+             * Keeps
+             * @default true
+             */
+            keeps: boolean;
+        };
+        /** DraftStepOut */
+        DraftStepOut: {
+            /** Id */
+            id: number;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * HistoryOut
+         * @description Revisions, the newest first; and how the draft was at times, if there is one.
+         */
+        HistoryOut: {
+            /** Title */
+            title: string;
+            /** Revisions */
+            revisions: components["schemas"]["FamilyRevisionOut"][];
+            /** Steps */
+            steps: components["schemas"]["DraftStepOut"][];
+        };
+        /**
+         * RevisionShownOut
+         * @description One revision: its file, and a version as its learners see it.
+         */
+        RevisionShownOut: {
+            revision: components["schemas"]["FamilyRevisionOut"];
+            /** Text */
+            text: string;
+            question: components["schemas"]["QuestionOut"];
+            /** Versions */
+            versions: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -18911,6 +19393,281 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TriedOut"];
+                };
+            };
+        };
+    };
+    begin_family: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFamilyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkbenchOut"];
+                };
+            };
+        };
+    };
+    get_family: {
+        parameters: {
+            query?: {
+                seed?: number;
+            };
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkbenchOut"];
+                };
+            };
+        };
+    };
+    save_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveDraftIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkbenchOut"];
+                };
+            };
+        };
+    };
+    discard_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiscardedOut"];
+                };
+            };
+        };
+    };
+    try_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryVersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionTriedOut"];
+                };
+            };
+        };
+    };
+    check_publishing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublishingOut"];
+                };
+            };
+        };
+    };
+    publish_family: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublishIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkbenchOut"];
+                };
+            };
+        };
+    };
+    get_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+        };
+    };
+    get_revision_of: {
+        parameters: {
+            query?: {
+                seed?: number;
+            };
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionShownOut"];
+                };
+            };
+        };
+    };
+    restore_revision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkbenchOut"];
+                };
+            };
+        };
+    };
+    restore_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+                step: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkbenchOut"];
                 };
             };
         };

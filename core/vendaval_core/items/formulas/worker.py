@@ -37,7 +37,10 @@ def _limit_processor() -> None:
     """Let the next piece of work use so many seconds of processor time, and no more."""
     used = resource.getrusage(resource.RUSAGE_SELF)
     most = int(used.ru_utime + used.ru_stime) + PROCESSOR_SECONDS
-    resource.setrlimit(resource.RLIMIT_CPU, (most, resource.RLIM_INFINITY))
+    _, hard = resource.getrlimit(resource.RLIMIT_CPU)
+    if hard != resource.RLIM_INFINITY:
+        most = min(most, hard)
+    resource.setrlimit(resource.RLIMIT_CPU, (most, hard))
 
 
 def main(parent: int, *, gently: bool) -> None:

@@ -112,7 +112,9 @@ class TextKey(Typed):
 
     def usual_forms(self) -> Iterator[str]:
         for text in self.accepted:
-            yield from (text, f" {text} ", f"{text}.", f"the {text}")
+            yield from (text, f" {text} ", f"{text}.")
+            if not text.casefold().startswith("the "):
+                yield f"the {text}"
             if not self.case:
                 yield from (text.upper(), text.capitalize())
 

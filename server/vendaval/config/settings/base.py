@@ -64,6 +64,7 @@ INSTALLED_APPS = [
     "vendaval.rehearsal",
     "vendaval.today",
     "vendaval.tutor",
+    "vendaval.authoring",
     "vendaval.backups",
     "vendaval.privacy",
     "vendaval.office",

@@ -20,6 +20,8 @@ from vendaval.assigning.hand_ins import version_of_hand_in
 from vendaval.assigning.models import HandIn, Task
 from vendaval.assigning.schemas import TaskIn
 from vendaval.assigning.tasks import set_task
+from vendaval.authoring.models import Draft
+from vendaval.authoring.tests.builders import a_draft, version_of_draft
 from vendaval.bank.loading import load_pack
 from vendaval.bank.models import Course
 from vendaval.config.api import api
@@ -292,6 +294,12 @@ class PolicyCase(TestCase):
                 state=RegradeState.APPLIED,
             )
             address = address.replace("{regrade_id}", str(row.pk))
+        if operation.name in {"publish_family", "restore_step"}:
+            Draft.objects.all().delete()
+            draft = a_draft(self.course, "distance-run", self.pupil)
+            step = draft.steps.get().pk
+            address = address.replace("{step}", str(step))
+            body = {"version": version_of_draft(draft), "why": "A clearer title."}
         if operation.name == "write_talk":
             body = {"text": "How is it going?"}
             for link in self.ana.guardians.filter(until=None):

@@ -19,6 +19,6 @@ class SchemaTests(TestCase):
     def test_no_two_shapes_share_a_name(self) -> None:
         """Of two that do, the document would show one for both."""
         self.assertTrue(api.get_openapi_schema()["paths"])
-        own = {one for one in shapes() if one.__module__.startswith("vendaval.")}
+        own = {one for one in shapes() if one.__module__.startswith("vendaval")}
         names = Counter(one.__name__ for one in own if one.__name__.endswith(("Out", "In")))
         self.assertEqual([name for name, count in names.items() if count > 1], [])

@@ -6,15 +6,13 @@ from django.utils.translation import gettext
 
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import BankFamily, CourseBank, course_bank, version_of
-from vendaval.delivery.disclosure import EVERYTHING
-from vendaval.delivery.payload import Shown, question_out
+from vendaval.delivery.payload import Where, told_whole
 from vendaval.delivery.schemas import PlaceOut, QuestionOut
 from vendaval.people.models import User
 from vendaval.shared.errors import Conflict, NotFound
 from vendaval.work.questions import gives_away, open_in_tests_of
 from vendaval_core.items.model import Family
 from vendaval_core.items.versions import Version
-from vendaval_core.scoring.tries import ONE_TRY, QuestionState
 
 from .schemas import BankOut, FamilyLineOut, FamilyPreviewOut
 
@@ -68,16 +66,4 @@ def preview_family(course: Course, key: str, seed: int, person: User) -> FamilyP
 
 def with_answers(version: Version, family: Family, bank: CourseBank, number: int) -> QuestionOut:
     """A version with everything told, for staff."""
-    as_shown = Shown(
-        id=0,
-        number=number,
-        closed=True,
-        untouched=True,
-        hints_shown=len(version.hints),
-        answers={},
-        can=[],
-        swap=None,
-        fresh_left=0,
-    )
-    state = QuestionState.fresh(version.parts)
-    return question_out(as_shown, version, family, state, ONE_TRY, EVERYTHING, bank)
+    return told_whole(version, family, Where.of(bank, family), number)

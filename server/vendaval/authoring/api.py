@@ -1,0 +1,135 @@
+"""Endpoints of whoever writes for a course."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from django.http import HttpRequest
+from ninja import Query, Router
+
+from vendaval.groups.addresses import CourseKey
+from vendaval.people.permissions import current_user, signed_in
+
+from . import drafts, trying
+from . import history as histories
+from . import publishing as publishings
+from .access import course_of_author
+from .families import Opened, opened
+from .schemas import (
+    DiscardedOut,
+    HistoryOut,
+    NewFamilyIn,
+    PublishIn,
+    PublishingOut,
+    RevisionShownOut,
+    SaveDraftIn,
+    TryVersionIn,
+    VersionTriedOut,
+    WorkbenchOut,
+)
+from .workbench import workbench
+
+router = Router(auth=signed_in, tags=["authoring"])
+FAMILY = "/families/{slug:family}"
+Seed = Annotated[int, Query(ge=1, le=50)]
+
+
+def _family(request: HttpRequest, course: str, key: str, operation: str) -> Opened:
+    person = current_user(request)
+    return opened(course_of_author(person, course, operation), key, person)
+
+
+@router.post("/families", response=WorkbenchOut, operation_id="begin_family")
+def begin_family(request: HttpRequest, course: CourseKey, body: NewFamilyIn) -> WorkbenchOut:
+    """Begin a new question."""
+    person = current_user(request)
+    found = course_of_author(person, course, "begin_family")
+    return workbench(drafts.begin_family(found, body, person))
+
+
+@router.get(FAMILY, response=WorkbenchOut, operation_id="get_family")
+def get_family(
+    request: HttpRequest, course: CourseKey, family: str, seed: Seed = 1
+) -> WorkbenchOut:
+    """A question family as it is drafted, or else as it is published."""
+    return workbench(_family(request, course, family, "get_family"), seed)
+
+
+@router.put(FAMILY, response=WorkbenchOut, operation_id="save_draft")
+def save_draft(
+    request: HttpRequest, course: CourseKey, family: str, body: SaveDraftIn
+) -> WorkbenchOut:
+    """Keep a draft as it is typed. Learners see nothing of it."""
+    found = _family(request, course, family, "save_draft")
+    return workbench(drafts.save_draft(found, body, current_user(request)), body.seed)
+
+
+@router.delete(FAMILY, response=DiscardedOut, operation_id="discard_draft")
+def discard_draft(request: HttpRequest, course: CourseKey, family: str) -> DiscardedOut:
+    """Throw a draft away."""
+    found = _family(request, course, family, "discard_draft")
+    drafts.discard_draft(found)
+    return DiscardedOut(published=found.family is not None)
+
+
+@router.post(f"{FAMILY}/try", response=VersionTriedOut, operation_id="try_version")
+def try_version(
+    request: HttpRequest, course: CourseKey, family: str, body: TryVersionIn
+) -> VersionTriedOut:
+    """A version of a draft in the real player. Nothing is kept."""
+    return trying.try_version(_family(request, course, family, "try_version"), body)
+
+
+@router.get(f"{FAMILY}/publishing", response=PublishingOut, operation_id="check_publishing")
+def check_publishing(request: HttpRequest, course: CourseKey, family: str) -> PublishingOut:
+    """What publishing a draft would do, with all its versions checked."""
+    found = _family(request, course, family, "check_publishing")
+    return publishings.publishing(found, current_user(request))
+
+
+@router.post(f"{FAMILY}/publish", response=WorkbenchOut, operation_id="publish_family")
+def publish_family(
+    request: HttpRequest, course: CourseKey, family: str, body: PublishIn
+) -> WorkbenchOut:
+    """Put a draft in force."""
+    found = _family(request, course, family, "publish_family")
+    return workbench(publishings.publish(found, body, current_user(request)))
+
+
+@router.get(f"{FAMILY}/history", response=HistoryOut, operation_id="get_history")
+def get_history(request: HttpRequest, course: CourseKey, family: str) -> HistoryOut:
+    """Every revision, and how the draft was at times."""
+    return histories.history(_family(request, course, family, "get_history"))
+
+
+@router.get(
+    f"{FAMILY}/revisions/{{int:number}}", response=RevisionShownOut, operation_id="get_revision_of"
+)
+def get_revision_of(
+    request: HttpRequest, course: CourseKey, family: str, number: int, seed: Seed = 1
+) -> RevisionShownOut:
+    """A revision: its file, and a version as its learners see it."""
+    found = _family(request, course, family, "get_revision_of")
+    return histories.revision_shown(found, number, seed)
+
+
+@router.post(
+    f"{FAMILY}/revisions/{{int:number}}/restore",
+    response=WorkbenchOut,
+    operation_id="restore_revision",
+)
+def restore_revision(
+    request: HttpRequest, course: CourseKey, family: str, number: int
+) -> WorkbenchOut:
+    """Make a draft of an older revision."""
+    found = _family(request, course, family, "restore_revision")
+    return workbench(histories.restore_revision(found, number, current_user(request)))
+
+
+@router.post(
+    f"{FAMILY}/steps/{{int:step}}/restore", response=WorkbenchOut, operation_id="restore_step"
+)
+def restore_step(request: HttpRequest, course: CourseKey, family: str, step: int) -> WorkbenchOut:
+    """Make the draft what it was at a time."""
+    found = _family(request, course, family, "restore_step")
+    return workbench(histories.restore_step(found, step, current_user(request)))
