@@ -3,6 +3,7 @@ plainly still to be written."""
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
 from vendaval_core.language import gettext
@@ -10,10 +11,7 @@ from vendaval_core.language import gettext
 from .edits import written
 
 Plain = Any
-SVG = (
-    '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 320 160" fill="none" '
-    'stroke="currentColor" stroke-width="2">\n<path d="M10 150 H310 M10 150 V10"/>\n</svg>\n'
-)
+SVG = (Path(__file__).parent / "start.svg").read_text()
 
 
 def _figure() -> dict[str, Plain]:
