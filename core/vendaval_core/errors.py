@@ -43,6 +43,12 @@ class UnwritableError(CoreError):
         super().__init__(gettext("This can’t be written into the file."))
 
 
+class VariableNameError(CoreError):
+    """A variable can't be called that."""
+
+    code = "variable_name"
+
+
 class AlgebraNotReady(CoreError):
     """Formulas could not be worked out in time, which says nothing of whose they are."""
 

@@ -1,17 +1,25 @@
 """What authors see of a family: versions side by side, a start for each kind, what a change means."""
 
+import re
 from copy import deepcopy
+from pathlib import Path
+from typing import Any
 from unittest import TestCase
 
 import yaml
 
 from vendaval_core.authoring.changes import ChangeKind, changes, in_words, keep_answers
+from vendaval_core.authoring.edits import written
+from vendaval_core.authoring.expressions import expressions_in, renamed
 from vendaval_core.authoring.starts import new_family, starts
 from vendaval_core.authoring.table import ROWS, versions_table
+from vendaval_core.errors import VariableNameError
+from vendaval_core.items.expressions import Value
 from vendaval_core.items.kinds.registry import KINDS, names_of
+from vendaval_core.items.versions import draw_variables, make_version
 from vendaval_core.packs.checks import check_family
 from vendaval_core.packs.families import FamilyRead, read_family
-from vendaval_core.packs.topic_files import KeptFiles
+from vendaval_core.packs.topic_files import FolderFiles, KeptFiles
 
 from .courses import INSHORE
 
@@ -20,6 +28,14 @@ TIDE = (INSHORE / "topics/clearance-windows/tide-needed-drying.yaml").read_text(
 
 def read(text: str) -> FamilyRead:
     return read_family(text, "family.yaml", "family", "topic", KeptFiles({}))
+
+
+def drawn(path: Path, data: dict[str, Any]) -> dict[str, Value]:
+    files = FolderFiles(path.parent)
+    found = read_family(written(data), path.name, path.stem, path.parent.name, files)
+    assert found.read is not None, (path.name, found.problems)
+    make_version(found.read.family, 1)
+    return draw_variables(found.read.family, 1)
 
 
 class StartTests(TestCase):
@@ -32,6 +48,28 @@ class StartTests(TestCase):
             kinds |= {part.called for part in found.read.family.parts}
         named = {name.split(".")[-1].replace("_", " ") for k in KINDS for name in names_of(k.part)}
         self.assertEqual(named - kinds, set())
+
+
+class ExpressionTests(TestCase):
+    def test_a_variable_is_called_otherwise_wherever_it_stands_and_nowhere_else(self) -> None:
+        asked = 0
+        for path in sorted(INSHORE.glob("topics/*/*.yaml")):
+            data = yaml.safe_load(path.read_text())
+            for old in data.get("variables") or {} if "parts" in data else {}:
+                changed = renamed(data, old, "quite_another")
+                # Numbers are drawn by name, so the same version has others; all can be worked out.
+                self.assertIn("quite_another", drawn(path, changed), (path.name, old))
+                left = [one for one in expressions_in(changed) if re.search(rf"\b{old}\b", one)]
+                self.assertEqual(left, [], (path.name, old))
+                self.assertEqual(renamed(changed, "quite_another", old), data, (path.name, old))
+                asked += 1
+        self.assertGreater(asked, 100)
+
+    def test_what_a_variable_can_not_be_called(self) -> None:
+        data = yaml.safe_load(TIDE)
+        for wrong in ("Draught", "2a", "drying"):
+            with self.assertRaises(VariableNameError):
+                renamed(data, "draught", wrong)
 
 
 class TableTests(TestCase):

@@ -9,6 +9,7 @@ from ninja import Query, Router
 
 from vendaval.groups.addresses import CourseKey
 from vendaval.people.permissions import current_user, signed_in
+from vendaval_core.authoring.starts import first_part, starts
 
 from . import drafts, trying
 from . import history as histories
@@ -21,8 +22,11 @@ from .schemas import (
     NewFamilyIn,
     PublishIn,
     PublishingOut,
+    RenameIn,
     RevisionShownOut,
     SaveDraftIn,
+    StartOut,
+    StartsOut,
     TryVersionIn,
     VersionTriedOut,
     WorkbenchOut,
@@ -47,6 +51,13 @@ def begin_family(request: HttpRequest, course: CourseKey, body: NewFamilyIn) -> 
     return workbench(drafts.begin_family(found, body, person))
 
 
+@router.get("/starts", response=StartsOut, operation_id="list_starts")
+def list_starts(request: HttpRequest, course: CourseKey) -> StartsOut:
+    """Kinds of parts that a question can be begun with, or given another of."""
+    course_of_author(current_user(request), course, "list_starts")
+    return StartsOut(starts=[StartOut(start=one, part=first_part(one)) for one in starts()])
+
+
 @router.get(FAMILY, response=WorkbenchOut, operation_id="get_family")
 def get_family(
     request: HttpRequest, course: CourseKey, family: str, seed: Seed = 1
@@ -62,6 +73,15 @@ def save_draft(
     """Keep a draft as it is typed. Learners see nothing of it."""
     found = _family(request, course, family, "save_draft")
     return workbench(drafts.save_draft(found, body, current_user(request)), body.seed)
+
+
+@router.post(f"{FAMILY}/rename", response=WorkbenchOut, operation_id="rename_variable")
+def rename_variable(
+    request: HttpRequest, course: CourseKey, family: str, body: RenameIn
+) -> WorkbenchOut:
+    """Call a variable of a draft otherwise, wherever it stands."""
+    found = _family(request, course, family, "rename_variable")
+    return workbench(drafts.rename_variable(found, body, current_user(request)))
 
 
 @router.delete(FAMILY, response=DiscardedOut, operation_id="discard_draft")

@@ -15,13 +15,14 @@ from vendaval.shared import clock
 from vendaval.shared.editing import Edited, editing
 from vendaval.shared.errors import Changed, Conflict, NotFound, Unprocessable
 from vendaval_core.authoring.edits import rewritten
+from vendaval_core.authoring.expressions import renamed
 from vendaval_core.authoring.starts import new_family, starts
-from vendaval_core.errors import UnwritableError
+from vendaval_core.errors import UnwritableError, VariableNameError
 from vendaval_core.packs.located import PackProblem, parse_yaml
 
 from .families import Opened, opened
 from .models import Draft, DraftStep
-from .schemas import DraftFile, NewFamilyIn, SaveDraftIn
+from .schemas import DraftFile, NewFamilyIn, RenameIn, SaveDraftIn
 from .workbench import draft_state, draft_version
 
 ONE_STEP = timedelta(minutes=5)
@@ -91,6 +92,18 @@ def save_draft(family: Opened, body: SaveDraftIn, by: User) -> Opened:
 def keep_text(family: Opened, text: str, by: User) -> Opened:
     """Make a draft of a text, whatever was drafted."""
     return save_draft(family, SaveDraftIn(version=draft_version(family.text), text=text), by)
+
+
+def rename_variable(family: Opened, body: RenameIn, by: User) -> Opened:
+    """Call a variable otherwise, wherever it stands."""
+    data = draft_state(family).data
+    if data is None:
+        raise Conflict(gettext("The file has to be mended first."), code="not_yaml")
+    try:
+        wanted = renamed(data, body.old, body.new)
+    except VariableNameError as error:
+        raise Unprocessable(str(error), fields={"new": str(error)}) from error
+    return save_draft(family, SaveDraftIn(version=body.version, data=wanted), by)
 
 
 def _now(draft: Draft) -> DraftFile:

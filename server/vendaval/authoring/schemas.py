@@ -146,6 +146,25 @@ class NewFamilyIn(Strict):
     start: Annotated[str, Field(max_length=40)]
 
 
+class RenameIn(Strict):
+    """`version`: of the draft whose variable is to be called otherwise."""
+
+    version: Annotated[str, Field(max_length=40)]
+    old: Annotated[str, Field(max_length=30)]
+    new: Annotated[str, Field(max_length=30)]
+
+
+class StartOut(BaseModel):
+    """A kind to begin with. `part`: the fields of one of it."""
+
+    start: str
+    part: dict[str, Any]
+
+
+class StartsOut(BaseModel):
+    starts: list[StartOut]
+
+
 class TryVersionIn(Strict):
     """A version to try. `responses`: none yet where it is null."""
 

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import re
-from collections.abc import Iterator
 from typing import Any
 
 from vendaval.bank.models import Course, FamilyRevision, RevisionSource, StoppedFamily, StudySection
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.shared.editing import edit_version
+from vendaval_core.authoring.expressions import expressions_in
 from vendaval_core.authoring.table import VersionRow, VersionsTable, versions_table
 from vendaval_core.errors import CoreError
 from vendaval_core.items.expressions import Value, evaluate
@@ -34,7 +33,6 @@ from .schemas import (
     WorkbenchOut,
 )
 
-_SLOT = re.compile(r"\[\[(.+?)\]\]", re.DOTALL)
 MOST_SLOTS = 400
 
 
@@ -157,11 +155,11 @@ def slots_of(family: Family, data: dict[str, Any], seed: int) -> list[FilledOut]
     except CoreError:
         return []
     found: dict[str, str] = {}
-    for expression in _expressions(data):
-        if expression not in found and len(found) < MOST_SLOTS:
-            value = _shown(expression, values)
-            if value is not None:
-                found[expression] = value
+    for expression in expressions_in(data)[:MOST_SLOTS]:
+        value = _shown(expression, values)
+        if value is not None:
+            found[expression] = value
+    found |= {name: shown(value) for name, value in values.items()}
     return [FilledOut(expression=e, shown=s) for e, s in found.items()]
 
 
@@ -170,21 +168,3 @@ def _shown(expression: str, values: dict[str, Value]) -> str | None:
         return shown(evaluate(expression, values))
     except CoreError:
         return None
-
-
-# Fields that hold an expression by themselves; other texts hold some between double brackets.
-_WHOLE = {"answer", "tolerance", "is", "right", "x", "y", "low", "high", "step", "least", "most"}
-
-
-def _expressions(value: Any, name: str = "") -> Iterator[str]:
-    if isinstance(value, dict):
-        for key, inner in value.items():
-            if key != "svg":
-                yield from _expressions(inner, str(key))
-    elif isinstance(value, list):
-        for inner in value:
-            yield from _expressions(inner, name)
-    elif isinstance(value, str):
-        yield from _SLOT.findall(value)
-        if name in _WHOLE and "[[" not in value:
-            yield value

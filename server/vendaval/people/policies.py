@@ -163,6 +163,8 @@ RULES: Mapping[str, Rule] = {
     **dict.fromkeys(
         (
             "begin_family",
+            "list_starts",
+            "rename_variable",
             "get_family",
             "save_draft",
             "discard_draft",

@@ -4666,6 +4666,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/authoring/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Starts
+         * @description Kinds of parts that a question can be begun with, or given another of.
+         */
+        get: operations["list_starts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/authoring/families/{family}": {
         parameters: {
             query?: never;
@@ -4689,6 +4709,26 @@ export interface paths {
          * @description Throw a draft away.
          */
         delete: operations["discard_draft"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/families/{family}/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Rename Variable
+         * @description Call a variable of a draft otherwise, wherever it stands.
+         */
+        post: operations["rename_variable"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -12689,6 +12729,23 @@ export interface components {
             start: string;
         };
         /**
+         * StartOut
+         * @description A kind to begin with. `part`: the fields of one of it.
+         */
+        StartOut: {
+            /** Start */
+            start: string;
+            /** Part */
+            part: {
+                [key: string]: unknown;
+            };
+        };
+        /** StartsOut */
+        StartsOut: {
+            /** Starts */
+            starts: components["schemas"]["StartOut"][];
+        };
+        /**
          * SaveDraftIn
          * @description A draft as it is typed: as a file, or as the fields of a form.
          */
@@ -12714,6 +12771,18 @@ export interface components {
         DiscardedOut: {
             /** Published */
             published: boolean;
+        };
+        /**
+         * RenameIn
+         * @description `version`: of the draft whose variable is to be called otherwise.
+         */
+        RenameIn: {
+            /** Version */
+            version: string;
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
         };
         /**
          * VersionTriedOut
@@ -19423,6 +19492,28 @@ export interface operations {
             };
         };
     };
+    list_starts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartsOut"];
+                };
+            };
+        };
+    };
     get_family: {
         parameters: {
             query?: {
@@ -19494,6 +19585,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DiscardedOut"];
+                };
+            };
+        };
+    };
+    rename_variable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RenameIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkbenchOut"];
                 };
             };
         };

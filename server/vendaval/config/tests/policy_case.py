@@ -20,8 +20,10 @@ from vendaval.assigning.hand_ins import version_of_hand_in
 from vendaval.assigning.models import HandIn, Task
 from vendaval.assigning.schemas import TaskIn
 from vendaval.assigning.tasks import set_task
+from vendaval.authoring.families import opened
 from vendaval.authoring.models import Draft
 from vendaval.authoring.tests.builders import a_draft, version_of_draft
+from vendaval.authoring.workbench import draft_version
 from vendaval.bank.loading import load_pack
 from vendaval.bank.models import Course
 from vendaval.config.api import api
@@ -294,6 +296,10 @@ class PolicyCase(TestCase):
                 state=RegradeState.APPLIED,
             )
             address = address.replace("{regrade_id}", str(row.pk))
+        if operation.name == "rename_variable":
+            Draft.objects.all().delete()
+            family = opened(self.course, "distance-run", self.pupil)
+            body = body | {"version": draft_version(family.text)}
         if operation.name in {"publish_family", "restore_step"}:
             Draft.objects.all().delete()
             draft = a_draft(self.course, "distance-run", self.pupil)
