@@ -22,6 +22,8 @@ Plain = Any
 # Longer lines than any file has: breaking them would change what nobody changed.
 WIDTH = 1_000_000
 MOST_IN_A_ROW = 72
+# Signs have meanings of their own within brackets, which parsers don't agree upon.
+_WORDS = re.compile(r"[\w. /+*()-]*")
 
 
 def rewritten(text: str, data: Mapping[str, Plain]) -> str:
@@ -31,7 +33,7 @@ def rewritten(text: str, data: Mapping[str, Plain]) -> str:
     read from what is returned; fields that are not in it are removed. Raises UnwritableError if
     some value can't be written so that it is read back the same.
     """
-    old = _plain(text)
+    old = yaml.load(text, Loader=yaml.CSafeLoader)
     if same(old, dict(data)):
         return text
     library = _library(text)
@@ -71,7 +73,8 @@ def same(one: Plain, other: Plain) -> bool:
 
 
 def _plain(text: str) -> Plain:
-    return yaml.load(text, Loader=yaml.CSafeLoader)
+    # As packs are read: the faster loader takes some of what this one doesn't.
+    return yaml.load(text, Loader=yaml.SafeLoader)
 
 
 def _library(text: str) -> YAML:
@@ -163,7 +166,7 @@ def _in_a_row(value: Sequence[Plain]) -> bool:
 
 
 def _is_short(one: Plain) -> bool:
-    return isinstance(one, str) and "\n" not in one and len(one) < MOST_IN_A_ROW // 2
+    return isinstance(one, str) and bool(_WORDS.fullmatch(one)) and len(one) < MOST_IN_A_ROW // 2
 
 
 def _text(value: str, like: Plain) -> Plain:
