@@ -12,6 +12,7 @@ const ComposedPage = lazy(() => import('../composing/ComposedPage'))
 const TestAnalysisPage = lazy(() =>
   import('../tutor/outcomes/AnalysisPage').then((one) => ({ default: one.TestAnalysisPage })),
 )
+const FamilyPage = lazy(() => import('./family/FamilyPage'))
 const ComposingPage = lazy(() => import('../composing/ComposingPage'))
 
 /** The author's part: reports of faults, without names, and tests of the courses. */
@@ -25,6 +26,7 @@ export default function Author({ account }: { account: Account }) {
         <Route path="tests/:course/new" element={<ComposePage home="/author" />} />
         <Route path="tests/:course/:test/analysis" element={<TestAnalysisPage home="/author" />} />
         <Route path="tests/:course/:test" element={<ComposePage key="one" home="/author" />} />
+        <Route path="bank/:course/:family" element={<FamilyPage home="/author" />} />
         <Route path="*" element={<Missing />} />
       </Route>
     </Routes>

@@ -1,0 +1,98 @@
+import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
+import { EditorState } from '@codemirror/state'
+import { EditorView, keymap } from '@codemirror/view'
+import { t } from '@lingui/core/macro'
+import { getNonce } from 'get-nonce'
+import { useEffect, useId, useRef, useState } from 'react'
+import { Button } from '../../../ui/Button'
+import { Wrong } from '../../composing/Pick'
+import { chips, numberAt, oneLine, setFilled } from './chips'
+import { useFamily } from './context'
+
+interface Props {
+  label: string
+  value: string
+  onChange: (text: string) => void
+  /** Whether it has several lines. */
+  lines?: boolean
+  large?: boolean
+  problem?: string
+  /** Has a number vary from now on; gives what is to stand in its place. */
+  onVary?: (number: string, before: string) => string
+}
+
+/** A text as its learners read it: what varies stands in it as a chip with its value. */
+export function ChipText({ label, value, onChange, lines, large, problem, onVary }: Props) {
+  const { filled, choose } = useFamily()
+  const place = useRef<HTMLDivElement>(null)
+  const view = useRef<EditorView | null>(null)
+  const told = useRef({ onChange, choose })
+  told.current = { onChange, choose }
+  const [number, setNumber] = useState<string | null>(null)
+  const id = useId()
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: made once, then told what changes
+  useEffect(() => {
+    if (!place.current) return
+    const made = new EditorView({
+      parent: place.current,
+      state: EditorState.create({
+        doc: value,
+        extensions: [
+          chips(filled, (expression) => told.current.choose(expression)),
+          history(),
+          keymap.of([...defaultKeymap, ...historyKeymap]),
+          EditorView.lineWrapping,
+          EditorView.cspNonce.of(getNonce() ?? ''),
+          EditorView.contentAttributes.of({
+            'aria-label': label,
+            'aria-describedby': id,
+            'aria-multiline': String(!!lines),
+            spellcheck: 'true',
+          }),
+          lines ? [] : oneLine,
+          EditorView.updateListener.of((update) => {
+            if (update.docChanged) told.current.onChange(update.state.doc.toString())
+            if (update.docChanged || update.selectionSet)
+              setNumber(numberAt(update.state)?.text ?? null)
+          }),
+        ],
+      }),
+    })
+    view.current = made
+    return () => made.destroy()
+  }, [])
+  useEffect(() => {
+    const made = view.current
+    if (made && made.state.doc.toString() !== value)
+      made.dispatch({ changes: { from: 0, to: made.state.doc.length, insert: value } })
+  }, [value])
+  useEffect(() => view.current?.dispatch({ effects: setFilled.of(filled) }), [filled])
+
+  const vary = () => {
+    const made = view.current
+    const found = made && numberAt(made.state)
+    if (!made || !found || !onVary) return
+    const insert = onVary(found.text, made.state.sliceDoc(0, found.from))
+    made.dispatch({ changes: { from: found.from, to: found.to, insert } })
+    made.focus()
+  }
+  return (
+    <div className="min-w-0">
+      <div
+        ref={place}
+        className={`chip-text ${large ? 'chip-text-large' : ''} ${problem ? 'chip-text-wrong' : ''}`}
+      />
+      <Wrong id={id} says={problem} />
+      {onVary && (
+        <p className="mt-1 flex min-h-10 flex-wrap items-center gap-2 text-sm text-ink-2">
+          {number === null ? (
+            t`Put the cursor in a number to let it vary. Press a coloured number to say what it may be.`
+          ) : (
+            <Button kind="quiet" onClick={vary}>{t`Let ${number} vary`}</Button>
+          )}
+        </p>
+      )}
+    </div>
+  )
+}

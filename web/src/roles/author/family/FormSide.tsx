@@ -1,0 +1,190 @@
+import { t } from '@lingui/core/macro'
+import { useMutation } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Button } from '../../../ui/Button'
+import { AddPart } from './AddPart'
+import { ChipText } from './ChipText'
+import { useFamily } from './context'
+import { FieldView } from './FieldView'
+import { FigureField } from './FigureField'
+import { Judgements } from './Judgements'
+import { type Given, nameFor, put, rangeAround, slotFor, type Things, textOf } from './json'
+import { ListField } from './ListField'
+import { PartForm } from './PartForm'
+import { renameVariable, type Workbench } from './queries'
+import type { Fields, useDraft } from './useDraft'
+import { Variables } from './Variables'
+
+interface Props {
+  course: string
+  draft: ReturnType<typeof useDraft>
+  page: Workbench
+  data: Fields
+  variable: string | null
+  onVariable: (name: string | null) => void
+}
+
+/** A question as its author writes it: what is asked, what varies, the answer, and what helps. */
+export function FormSide({ course, draft, page, data, variable, onVariable }: Props) {
+  const { problemAt } = useFamily()
+  const set = (name: string, value: Given) => draft.setData(put(data, name, value))
+  const variables = (data.variables ?? {}) as Things
+  const parts = (Array.isArray(data.parts) ? data.parts : []) as unknown as Things[]
+  const rename = useMutation({
+    mutationFn: (names: { old: string; new: string }) =>
+      renameVariable(course, page.key, { version: page.version, ...names }),
+    onSuccess: (reply, { new: name }) => {
+      draft.stand(reply)
+      onVariable(name)
+    },
+  })
+  const vary = (number: string, before: string) => {
+    const name = nameFor(before, Object.keys(variables))
+    draft.setData({ ...data, variables: { ...variables, [name]: { range: rangeAround(number) } } })
+    onVariable(name)
+    return slotFor(name, number)
+  }
+  return (
+    <div className="grid gap-7">
+      <section aria-labelledby="asked">
+        <h2 id="asked" className="text-xl">{t`The question`}</h2>
+        <p className="mb-2 text-sm text-ink-2">{t`As it will be read.`}</p>
+        <ChipText
+          label={t`The question`}
+          value={textOf(data.prompt).trimEnd()}
+          onChange={(text) => set('prompt', `${text}\n`)}
+          lines
+          large
+          problem={problemAt('prompt')}
+          onVary={vary}
+        />
+        <Variables
+          variables={variables}
+          chosen={variable}
+          onChoose={onVariable}
+          onChange={(next) => set('variables', Object.keys(next).length === 0 ? undefined : next)}
+          onRename={(from, to) => rename.mutate({ old: from, new: to })}
+          renaming={rename.error}
+        />
+      </section>
+      {parts.map((part, place) => (
+        <PartForm
+          // biome-ignore lint/suspicious/noArrayIndexKey: ids are typed, so their place it is
+          key={place}
+          part={part}
+          place={place}
+          many={parts.length}
+          onChange={(next) =>
+            set(
+              'parts',
+              (next
+                ? parts.map((one, i) => (i === place ? next : one))
+                : parts.filter((_, i) => i !== place)) as never,
+            )
+          }
+        />
+      ))}
+      <AddPart
+        course={course}
+        taken={parts.map(({ id }) => textOf(id))}
+        full={parts.length >= 6}
+        onAdd={(part) => set('parts', [...parts, part] as never)}
+      />
+      <Folded title={t`Hints`} open={!!problemAt('hints', true)} count={countOf(data.hints)}>
+        <ListField
+          View={FieldView}
+          field={{
+            as: 'list',
+            name: 'hints',
+            label: t`Hints, the gentlest first`,
+            of: { as: 'rich' },
+            add: t`Add a hint`,
+            fresh: '',
+            one: '',
+          }}
+          value={data.hints}
+          onChange={(next) => set('hints', next)}
+          path="hints"
+        />
+      </Folded>
+      <Folded title={t`Worked solution`} open count={countOf(data.solution)}>
+        <ListField
+          View={FieldView}
+          field={{
+            as: 'list',
+            name: 'solution',
+            label: t`A line for each step`,
+            of: { as: 'rich' },
+            add: t`Add a line`,
+            fresh: '',
+            one: '',
+          }}
+          value={data.solution}
+          onChange={(next) => set('solution', next)}
+          path="solution"
+        />
+      </Folded>
+      <Folded title={t`Figure`} open={problemAt('figure', true) !== undefined}>
+        <FigureField
+          field={{ as: 'figure', name: 'figure', label: t`A drawing with the question` }}
+          value={data.figure}
+          onChange={(next) => set('figure', next)}
+          path="figure"
+        />
+      </Folded>
+      <Judgements data={data} sections={page.sections} set={set} />
+      <Folded
+        title={t`Versions left out`}
+        open={!!problemAt('constraints', true)}
+        count={countOf(data.constraints)}
+      >
+        <ListField
+          View={FieldView}
+          field={{
+            as: 'list',
+            name: 'constraints',
+            label: t`Only versions in which this is so`,
+            of: { as: 'expression' },
+            add: t`Add a condition`,
+            fresh: '',
+            one: '',
+          }}
+          value={data.constraints}
+          onChange={(next) => set('constraints', next)}
+          path="constraints"
+        />
+      </Folded>
+    </div>
+  )
+}
+
+const countOf = (list: Given) => (Array.isArray(list) ? list.length : 0)
+
+function Folded({
+  title,
+  open,
+  count,
+  children,
+}: {
+  title: string
+  open: boolean
+  count?: number
+  children: React.ReactNode
+}) {
+  const [shown, setShown] = useState(open)
+  return (
+    <section>
+      <h2 className="text-xl">
+        <Button
+          kind="quiet"
+          className="-ml-2 text-xl"
+          aria-expanded={shown}
+          onClick={() => setShown(!shown)}
+        >
+          {title} {count ? <span className="text-ink-3">{count}</span> : null}
+        </Button>
+      </h2>
+      {shown && <div className="mt-2">{children}</div>}
+    </section>
+  )
+}
