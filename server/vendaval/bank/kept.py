@@ -143,8 +143,10 @@ def _families(course: models.Course) -> Iterator[tuple[str, Kept]]:
     for row in rows.exclude(latest=None):
         assert row.latest is not None
         path = family_path(row.topic.key, row.key, rehearsal=row.rehearsal)
-        base = packed.get(row.pk)
-        yield path, Kept(text_of(row.latest), "", None if base is None else base.encode())
+        text = text_of(row.latest)
+        # Loaded before files were kept, so it is as its pack had it.
+        base = packed.get(row.pk) if hasattr(row.latest, "source") else text
+        yield path, Kept(text, "", None if base is None else base.encode())
 
 
 _TEXTS = ("revision__family_id", "text")

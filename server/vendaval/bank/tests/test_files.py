@@ -11,7 +11,7 @@ from django.test import TestCase
 
 from vendaval.bank.kept import current_files, file_row, kept_files
 from vendaval.bank.loading import load_families
-from vendaval.bank.models import Course, FamilyRevision
+from vendaval.bank.models import Course, CourseFile, FamilyRevision, RevisionSource
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.work.tests.builders import run_command
@@ -70,6 +70,14 @@ class FilesTests(TestCase):
         self.assertEqual(
             (len(kept_files(self.course)), FamilyRevision.objects.count()), (files, revisions)
         )
+
+    def test_a_course_loaded_before_files_were_kept_takes_its_pack(self) -> None:
+        RevisionSource.objects.all().delete()
+        CourseFile.objects.all().delete()
+        revisions = FamilyRevision.objects.count()
+        self.load()
+        self.assertEqual(FamilyRevision.objects.count(), revisions)
+        self.assertEqual(self.exported(), self.files(self.pack))
 
     def test_what_was_changed_here_stays_when_the_pack_comes_again(self) -> None:
         self.publish("essential: true", "essential: false")
