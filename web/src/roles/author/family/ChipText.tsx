@@ -2,12 +2,12 @@ import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
 import { EditorState } from '@codemirror/state'
 import { EditorView, keymap } from '@codemirror/view'
 import { t } from '@lingui/core/macro'
-import { getNonce } from 'get-nonce'
 import { useEffect, useId, useRef, useState } from 'react'
 import { Button } from '../../../ui/Button'
 import { Wrong } from '../../composing/Pick'
 import { chips, numberAt, oneLine, setFilled } from './chips'
 import { useFamily } from './context'
+import { asRead, nonce } from './theme'
 
 interface Props {
   label: string
@@ -43,7 +43,8 @@ export function ChipText({ label, value, onChange, lines, large, problem, onVary
           history(),
           keymap.of([...defaultKeymap, ...historyKeymap]),
           EditorView.lineWrapping,
-          EditorView.cspNonce.of(getNonce() ?? ''),
+          nonce,
+          asRead(!!large),
           EditorView.contentAttributes.of({
             'aria-label': label,
             'aria-describedby': id,
@@ -79,10 +80,7 @@ export function ChipText({ label, value, onChange, lines, large, problem, onVary
   }
   return (
     <div className="min-w-0">
-      <div
-        ref={place}
-        className={`chip-text ${large ? 'chip-text-large' : ''} ${problem ? 'chip-text-wrong' : ''}`}
-      />
+      <div ref={place} className={problem ? 'rounded-lg ring-2 ring-wrong' : ''} />
       <Wrong id={id} says={problem} />
       {onVary && (
         <p className="mt-1 flex min-h-10 flex-wrap items-center gap-2 text-sm text-ink-2">

@@ -50,7 +50,7 @@ function Writing({ course, opened, home }: { course: string; opened: Workbench; 
   })
   const look = (next: number) => {
     setSeed(next)
-    draft.lookAtSeed(next)
+    void draft.lookAtSeed(next)
   }
   const row = page.versions?.rows.find((one) => one.seed === seed) ?? page.versions?.rows[0]
   return (
@@ -169,7 +169,7 @@ const with_ = (data: Fields, more: string[]): Fields => {
 function publishedWords({ published }: Workbench): string {
   if (!published) return t`Not published yet: no learner sees it.`
   const by = published.by ? t` by ${published.by}` : ''
-  const at = published.at ? t` on ${day(published.at)}` : ''
+  const at = published.at ? t` ${day(published.at)}` : ''
   return t`Revision ${published.number}, published${at}${by}.`
 }
 

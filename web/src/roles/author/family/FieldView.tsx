@@ -14,13 +14,13 @@ import { RegionField } from './RegionField'
 import { TableField } from './TableField'
 
 /** One field of a part, edited as its kind says. */
-export function FieldView({ field, value, onChange, path }: FieldProps) {
+export function FieldView({ field, value, onChange, path, quiet }: FieldProps) {
   const { problemAt } = useFamily()
   const rest = { value, onChange, path }
   switch (field.as) {
     case 'rich':
       return (
-        <Boxed label={field.label}>
+        <Boxed label={field.label} quiet={quiet}>
           <ChipText
             label={field.label}
             value={textOf(value)}
@@ -32,7 +32,7 @@ export function FieldView({ field, value, onChange, path }: FieldProps) {
     case 'words':
     case 'number':
     case 'expression':
-      return <LineField field={field} {...rest} />
+      return <LineField field={field} quiet={quiet} {...rest} />
     case 'lines':
     case 'list':
       return field.as === 'list' ? <ListField field={field} View={FieldView} {...rest} /> : null
@@ -71,7 +71,7 @@ export function FieldView({ field, value, onChange, path }: FieldProps) {
       )
     case 'tuple':
       return (
-        <Grouped label={field.label}>
+        <Grouped label={field.label} quiet={quiet}>
           {field.of.map((one, place) => (
             <FieldView
               key={one.name}
@@ -89,7 +89,7 @@ export function FieldView({ field, value, onChange, path }: FieldProps) {
       )
     case 'group':
       return (
-        <Grouped label={field.label}>
+        <Grouped label={field.label} quiet={quiet}>
           <FieldsOf fields={field.of} {...rest} />
         </Grouped>
       )
@@ -126,28 +126,34 @@ export function FieldsOf({
   ))
 }
 
+interface Labelling {
+  label: string
+  quiet?: boolean | undefined
+  children: React.ReactNode
+}
+
 /** Fields that belong together, side by side where there is room. */
-export function Grouped({ label, children }: { label: string; children: React.ReactNode }) {
+export function Grouped({ label, quiet, children }: Labelling) {
   return (
     <fieldset className="grid min-w-0 gap-3 @md:grid-cols-2">
-      {label && <legend className="mb-1 text-sm text-ink-2">{label}</legend>}
+      <legend className={quiet ? 'sr-only' : 'mb-1 text-sm text-ink-2'}>{label}</legend>
       {children}
     </fieldset>
   )
 }
 
 /** A label over what is no single control. */
-function Boxed({ label, children }: { label: string; children: React.ReactNode }) {
+function Boxed({ label, quiet, children }: Labelling) {
   return (
     <div className="grid min-w-0 content-start gap-1">
-      <span className="text-sm text-ink-2">{label}</span>
+      <span className={quiet ? 'sr-only' : 'text-sm text-ink-2'}>{label}</span>
       {children}
     </div>
   )
 }
 
 /** A line of typing; an expression has beside it what it gives in the version on screen. */
-function LineField({ field, value, onChange, path }: FieldProps) {
+function LineField({ field, value, onChange, path, quiet }: FieldProps) {
   const { filled, problemAt } = useFamily()
   const id = useId()
   const problem = problemAt(path)
@@ -155,7 +161,8 @@ function LineField({ field, value, onChange, path }: FieldProps) {
   const given = formula ? filledOf(filled, value) : undefined
   return (
     <div className="grid min-w-0 content-start gap-1">
-      <Labelled label={field.label}>
+      <label className="grid gap-1">
+        <span className={quiet ? 'sr-only' : 'text-sm text-ink-2'}>{field.label}</span>
         <input
           className={`${fieldClass} w-full min-w-0 ${formula ? 'font-mono text-[0.95rem]' : ''}`}
           inputMode={field.as === 'number' ? 'decimal' : undefined}
@@ -167,7 +174,7 @@ function LineField({ field, value, onChange, path }: FieldProps) {
             onChange(field.as === 'words' ? target.value || undefined : typedNumber(target.value))
           }
         />
-      </Labelled>
+      </label>
       <span id={id} className="empty:hidden">
         {problem ? <Wrong says={problem} /> : given && <Gives shown={given} />}
       </span>

@@ -6,10 +6,10 @@ import { type Diagnostic, lintGutter, setDiagnostics } from '@codemirror/lint'
 import { EditorState } from '@codemirror/state'
 import { EditorView, keymap, lineNumbers } from '@codemirror/view'
 import { t } from '@lingui/core/macro'
-import { getNonce } from 'get-nonce'
 import { useEffect, useRef } from 'react'
 import { fieldsHere } from './completion'
 import type { Problem } from './queries'
+import { asWritten, nonce } from './theme'
 
 interface Props {
   text: string
@@ -40,7 +40,8 @@ export default function FileEditor({ text, problems, onChange }: Props) {
           lintGutter(),
           keymap.of([...completionKeymap, ...defaultKeymap, ...historyKeymap]),
           EditorView.lineWrapping,
-          EditorView.cspNonce.of(getNonce() ?? ''),
+          nonce,
+          asWritten,
           EditorView.contentAttributes.of({ 'aria-label': t`The file of this question` }),
           EditorView.updateListener.of((update) => {
             if (update.docChanged) told.current(update.state.doc.toString())
@@ -66,7 +67,7 @@ export default function FileEditor({ text, problems, onChange }: Props) {
         ),
       )
   }, [problems])
-  return <div ref={place} className="file-editor" />
+  return <div ref={place} />
 }
 
 function marked({ state }: EditorView, { line, field, says }: Problem): Diagnostic {

@@ -35,6 +35,7 @@ export function ListField({
         >
           <View
             field={{ ...field.of, name: String(place), label: labelOf(field, place) } as never}
+            quiet
             value={one}
             onChange={(next) => set(all.map((old, i) => (i === place ? (next ?? '') : old)))}
             path={`${path}.${place}`}

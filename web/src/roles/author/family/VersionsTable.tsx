@@ -1,6 +1,5 @@
 import { t } from '@lingui/core/macro'
 import { Button } from '../../../ui/Button'
-import { counted } from '../../../ui/words'
 import type { Versions } from './queries'
 
 type Row = Versions['rows'][number]
@@ -24,7 +23,7 @@ export function VersionsTable({
       <h2 id="versions" className="text-xl">
         {versions.versions === 1
           ? t`The only version`
-          : t`${counted(versions.rows.length, 'version')} of ${versions.versions}`}
+          : t`${versions.rows.length} of ${versions.versions} versions`}
         <span className="ml-3 font-sans text-base font-normal text-ink-2">
           {t`press one to answer it`}
         </span>
@@ -66,27 +65,25 @@ function Line({ row, on, onSeed }: { row: Row; on: boolean; onSeed: (seed: numbe
       className={`border-t border-line align-top ${on ? 'bg-sheet' : 'hover:bg-sheet/60'}`}
       onClick={() => onSeed(row.seed)}
     >
-      <td className="py-1 pr-2">
+      <td className="py-0.5 pr-2">
         <button
           type="button"
           aria-pressed={on}
           aria-label={t`Try version ${row.seed}`}
           onClick={() => onSeed(row.seed)}
-          className={`min-h-8 min-w-8 rounded-md px-1.5 ${on ? 'bg-deep text-on-deep' : 'text-gust hover:underline'}`}
+          className={`min-h-7 min-w-7 rounded-md px-1.5 ${on ? 'bg-deep text-on-deep' : 'text-gust hover:underline'}`}
         >
           {row.seed}
         </button>
       </td>
       {row.values.map((value, place) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: columns
-        <td key={place} className="px-2 py-1.5">
+        <td key={place} className="px-2 py-1">
           {value}
         </td>
       ))}
-      <td className="px-2 py-1.5 font-semibold">
-        {row.parts.map(({ right }) => right).join('; ')}
-      </td>
-      <td className="px-2 py-1.5 text-sm">
+      <td className="px-2 py-1 font-semibold">{row.parts.map(({ right }) => right).join('; ')}</td>
+      <td className="px-2 py-1 text-sm">
         <span className="text-ink-2">
           {row.parts.flatMap(({ slips }) => slips.map(({ words }) => words)).join(' · ')}
         </span>

@@ -1,6 +1,7 @@
 import {
   EditorState,
   type Extension,
+  type Range,
   RangeSetBuilder,
   StateEffect,
   StateField,
@@ -36,8 +37,10 @@ class Chip extends WidgetType {
 }
 
 const SLOT = /\[\[([\s\S]+?)\]\]/g
-const STRONG = /\*\*[^*\n]+\*\*/g
-const strong = Decoration.mark({ class: 'strongly' })
+const STRESS = /(\*\*?)(?=\S)((?:(?!\*)[^\n])+?)\1(?!\*)/g
+const STRONG = Decoration.mark({ class: 'strongly' })
+const SLANTED = Decoration.mark({ class: 'slanted' })
+const HIDDEN = Decoration.replace({})
 
 interface Drawn {
   filled: Filled
@@ -53,10 +56,22 @@ function drawn(state: EditorState, filled: Filled): Drawn {
     const widget = new Chip(expression, filled.get(found[1] ?? '') ?? filled.get(expression))
     chips.add(found.index, found.index + found[0].length, Decoration.replace({ widget }))
   }
-  const marks = new RangeSetBuilder<Decoration>()
-  for (const found of text.matchAll(STRONG))
-    marks.add(found.index, found.index + found[0].length, strong)
-  return { filled, marks: marks.finish(), chips: chips.finish() }
+  return { filled, marks: stressed(state, text), chips: chips.finish() }
+}
+
+/** Bold and italics as they are read; their stars only show where the cursor is. */
+function stressed(state: EditorState, text: string): DecorationSet {
+  const { from: first, to: last } = state.selection.main
+  const marks: Range<Decoration>[] = []
+  // A place may hold stars of its own: they multiply.
+  const plain = text.replace(SLOT, (slot) => 'x'.repeat(slot.length))
+  for (const { index, 0: all, 1: stars = '' } of plain.matchAll(STRESS)) {
+    const end = index + all.length
+    marks.push((stars.length > 1 ? STRONG : SLANTED).range(index, end))
+    if (last < index || end < first)
+      marks.push(HIDDEN.range(index, index + stars.length), HIDDEN.range(end - stars.length, end))
+  }
+  return Decoration.set(marks, true)
 }
 
 /** The places of a text drawn as what they give, each as one letter to the cursor. */
@@ -66,7 +81,7 @@ export function chips(filled: Filled, onChoose: (expression: string) => void): E
     update: (before, change) => {
       const effect = change.effects.find((one) => one.is(setFilled))
       if (effect) return drawn(change.state, effect.value as Filled)
-      return change.docChanged ? drawn(change.state, before.filled) : before
+      return change.docChanged || change.selection ? drawn(change.state, before.filled) : before
     },
     provide: (self) => [
       EditorView.decorations.from(self, ({ chips: all }) => all),

@@ -22,6 +22,8 @@ export interface FieldProps<A extends As = As> {
   onChange: (value: Given) => void
   /** Where it lies in the file, as the server names it. */
   path: string
+  /** Whether its label is only for who cannot see where it stands. */
+  quiet?: boolean | undefined
 }
 
 /** What shows one field, for what holds several. */

@@ -20,6 +20,10 @@ export const workbenchQuery = (course: string, family: string) =>
     staleTime: Number.POSITIVE_INFINITY,
   })
 
+/** The same, with the values of another version. */
+export const lookAt = (course: string, family: string, seed: number) =>
+  call(api.GET(FAMILY, { params: { path: { course, family }, query: { seed } } }))
+
 export const startsQuery = (course: string) =>
   queryOptions({
     queryKey: keys.starts(course),

@@ -4,7 +4,7 @@ import { type Choice, compare, type Json, merged } from '../../../account/mergin
 import type { Conflict } from '../../../account/useEdit'
 import { useKept } from '../../../account/useKept'
 import { ApiError, type Standing } from '../../../api/client'
-import { saveDraft, type Workbench } from './queries'
+import { lookAt, saveDraft, type Workbench } from './queries'
 
 export type Fields = { [key: string]: Json | undefined }
 
@@ -152,8 +152,11 @@ export function useDraft(course: string, opened: Workbench) {
     setText: (text: string) => type({ text }),
     /** Look at the form or the file: both say the same, once what was typed is saved. */
     lookAt: (as: Typed['as']) => saving === 'saved' && stand(page, as),
-    lookAtSeed: (next: number) => {
+    /** Has the values of another version shown. */
+    lookAtSeed: async (next: number) => {
       seed.current = next
+      const { slots, version } = await lookAt(course, opened.key, next)
+      setPage((one) => (one.version === version ? { ...one, slots } : one))
     },
     /** What stands after something else than typing. */
     stand,
