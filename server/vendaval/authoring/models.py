@@ -3,7 +3,7 @@
 from django.conf import settings
 from django.db import models
 
-from vendaval.bank.models import Course, FamilyRevision, Topic
+from vendaval.bank.models import Course, Family, FamilyRevision, Topic
 
 PERSON = settings.AUTH_USER_MODEL
 
@@ -33,3 +33,52 @@ class DraftStep(models.Model):
     text = models.TextField()
     by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
     at = models.DateTimeField()
+
+
+class BankState(models.Model):
+    """How far the lines of a course's bank are: of which content, and figures of when. asked_at:
+    when figures were last asked for."""
+
+    course = models.OneToOneField(Course, on_delete=models.CASCADE, related_name="bank_state")
+    digest = models.CharField(max_length=64)
+    figures_at = models.DateTimeField(null=True)
+    asked_at = models.DateTimeField(null=True)
+
+
+class BankLine(models.Model):
+    """A family as the bank lists it: everything that it is found, sorted and judged by. Made anew
+    from what is stored elsewhere, so it may be thrown away.
+
+    words: of title, prompt and feedback. judged, measured, error: difficulties in logits. right,
+    took, a, fit, spread: as `Figures` of the core has them; nothing while not known. asks: what
+    calibration says. slips: unforeseen ones in words. apart: of judgement and measurement."""
+
+    family = models.OneToOneField(Family, on_delete=models.CASCADE, related_name="line")
+    course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="lines")
+    topic = models.ForeignKey(Topic, on_delete=models.CASCADE, related_name="+")
+    revision = models.PositiveIntegerField()
+    title = models.CharField(max_length=80)
+    words = models.TextField()
+    kind = models.CharField(max_length=40)
+    essential = models.BooleanField()
+    judged = models.FloatField()
+    seconds = models.FloatField()
+    answers = models.PositiveIntegerField(default=0)
+    right = models.FloatField(null=True)
+    took = models.FloatField(null=True)
+    measured = models.FloatField(null=True)
+    error = models.FloatField(null=True)
+    a = models.FloatField(null=True)
+    fit = models.FloatField(null=True)
+    spread = models.FloatField(null=True)
+    asks = models.JSONField(default=list)
+    slips = models.JSONField(default=list)
+    reports = models.PositiveIntegerField(default=0)
+    urgency = models.PositiveSmallIntegerField(default=0)
+    apart = models.FloatField(null=True)
+
+    class Meta:
+        indexes = [
+            models.Index(fields=["course", "title"], name="line_title"),
+            models.Index(fields=["course", "-urgency"], name="line_urgency"),
+        ]

@@ -5,6 +5,8 @@ from ninja import NinjaAPI
 from vendaval.assigning.api import for_group, own_tasks
 from vendaval.assigning.tests_api import router as setting
 from vendaval.authoring.api import router as authoring
+from vendaval.authoring.bank.api import router as authors_bank
+from vendaval.authoring.bank.api import written
 from vendaval.exams.composing.api import everywhere as composing_for
 from vendaval.exams.composing.api import router as composing
 from vendaval.exams.invigilating.api import router as invigilating
@@ -110,3 +112,5 @@ for router in (
     api.add_router(COURSE, router)
 api.add_router(f"{COURSE}/rehearsal", rehearsal)
 api.add_router(f"{COURSE}/authoring", authoring)
+api.add_router(f"{COURSE}/authoring/bank", authors_bank)
+api.add_router("/written", written)

@@ -163,6 +163,8 @@ RULES: Mapping[str, Rule] = {
     **dict.fromkeys(
         (
             "begin_family",
+            "get_bank",
+            "list_written",
             "list_starts",
             "rename_variable",
             "get_family",

@@ -253,6 +253,8 @@ NOT_OUT: dict[str, str] = {
             "bank.CourseFile",
             "authoring.Draft",
             "authoring.DraftStep",
+            "authoring.BankState",
+            "authoring.BankLine",
             "measurement.Calibration",
         ),
         "of a course: nobody’s own, and keys are in it",

@@ -98,6 +98,8 @@ export const keys = {
   stopping: (course: string, key: string) => ['composing', course, 'stopping', key] as const,
   family: (course: string, key: string, seed: number) =>
     ['composing', course, 'bank', key, seed] as const,
+  written: ['authoring'] as const,
+  bankPage: (course: string, filter: object) => ['authoring', course, 'bank', filter] as const,
   workbench: (course: string, family: string) => ['authoring', course, family] as const,
   starts: (course: string) => ['authoring', course, 'starts'] as const,
   publishing: (course: string, family: string, version: string) =>

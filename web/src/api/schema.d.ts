@@ -4874,6 +4874,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/authoring/bank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Bank
+         * @description A page of a course's bank, and what of it needs its authors.
+         */
+        get: operations["get_bank"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/written": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Written
+         * @description Courses that whoever asks writes for.
+         */
+        get: operations["list_written"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -12888,6 +12928,177 @@ export interface components {
             /** Versions */
             versions: number;
         };
+        /**
+         * BankFilter
+         * @description Which families of a bank, in which order.
+         */
+        BankFilter: {
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /**
+             * Show
+             * @default all
+             * @enum {string}
+             */
+            show: "all" | "needs" | "drafts" | "unmeasured" | "stopped" | "essential";
+            /**
+             * Sort
+             * @default needs
+             * @enum {string}
+             */
+            sort: "needs" | "title" | "topic" | "apart" | "answers" | "right" | "difficulty" | "took" | "separates";
+            /**
+             * Page
+             * @default 1
+             */
+            page: number;
+        };
+        /**
+         * BankLineOut
+         * @description A family. `judged`: the author's estimate on the axis, 0 easiest to 100 hardest; `measured`:
+         *     null while not known. `took`: times the
+         *     estimated seconds. `separates`: how well it tells learners apart, in a word.
+         */
+        BankLineOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            topic: components["schemas"]["PlaceOut"];
+            /** Kind */
+            kind: string;
+            /** Essential */
+            essential: boolean;
+            /** Judged */
+            judged: number;
+            measured: components["schemas"]["MeasuredOut"] | null;
+            /** Answers */
+            answers: number;
+            /** Right */
+            right: number | null;
+            /** Took */
+            took: number | null;
+            /** Separates */
+            separates: string;
+            /** Fit */
+            fit: number | null;
+            /** Spread */
+            spread: number | null;
+            /** Needs */
+            needs: string[];
+            /** Reports */
+            reports: number;
+            /** Tests */
+            tests: number;
+            /** Drafted */
+            drafted: boolean;
+            /** Stopped */
+            stopped: boolean;
+            /** Changed By */
+            changed_by: string;
+            /** Changed At */
+            changed_at: string | null;
+        };
+        /** BankPageOut */
+        BankPageOut: {
+            /** Course */
+            course: string;
+            /** Families */
+            families: number;
+            /** Answers */
+            answers: number;
+            /** Figures At */
+            figures_at: string | null;
+            /** Headline */
+            headline: string;
+            /** Cards */
+            cards: components["schemas"]["NeedOut"][];
+            /** Begun */
+            begun: components["schemas"]["BegunOut"][];
+            /** Total */
+            total: number;
+            /** Page */
+            page: number;
+            /** Pages */
+            pages: number;
+            /** Lines */
+            lines: components["schemas"]["BankLineOut"][];
+        };
+        /**
+         * BegunOut
+         * @description A question that was begun and never published.
+         */
+        BegunOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Topic */
+            topic: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * MeasuredOut
+         * @description A measured difficulty on the axis with the ends of its bar.
+         */
+        MeasuredOut: {
+            /** Middle */
+            middle: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * NeedOut
+         * @description A family that needs its author, and why. `reports`: of faults that are open.
+         */
+        NeedOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Says */
+            says: string[];
+            /** Reports */
+            reports: number;
+        };
+        /** WrittenListOut */
+        WrittenListOut: {
+            /** Courses */
+            courses: components["schemas"]["WrittenOut"][];
+        };
+        /**
+         * WrittenOut
+         * @description A course that somebody writes for, with its topics and the kinds of its questions.
+         */
+        WrittenOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Topics */
+            topics: components["schemas"]["PlaceOut"][];
+            /** Kinds */
+            kinds: string[];
+        };
     };
     responses: never;
     parameters: never;
@@ -19786,6 +19997,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkbenchOut"];
+                };
+            };
+        };
+    };
+    get_bank: {
+        parameters: {
+            query?: {
+                words?: string;
+                topic?: string;
+                kind?: string;
+                show?: "all" | "needs" | "drafts" | "unmeasured" | "stopped" | "essential";
+                sort?: "needs" | "title" | "topic" | "apart" | "answers" | "right" | "difficulty" | "took" | "separates";
+                page?: number;
+            };
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BankPageOut"];
+                };
+            };
+        };
+    };
+    list_written: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenListOut"];
                 };
             };
         };

@@ -15,6 +15,8 @@ interface Props {
   size?: 'small' | 'large'
   met?: boolean
   muted?: boolean
+  /** Whether there is nothing to show a range of: the post stands alone. */
+  bare?: boolean
   /** What it says in words, where it shows something else than a level. */
   says?: string
 }
@@ -31,7 +33,16 @@ function driftWords(name: string, { level, low, high, target }: DriftReading): s
  * A level on a track from 0 to 100: soft bar for the range believed, needle at the level, post at
  * the target, fading dots for where the needle stood before. Numbers stand beside it, not on it.
  */
-export function DriftBar({ name, reading, past = [], size = 'small', met, muted, says }: Props) {
+export function DriftBar({
+  name,
+  reading,
+  past = [],
+  size = 'small',
+  met,
+  muted,
+  bare,
+  says,
+}: Props) {
   const tall = size === 'large'
   const height = tall ? 56 : 28
   const centre = height / 2
@@ -75,17 +86,19 @@ export function DriftBar({ name, reading, past = [], size = 'small', met, muted,
           opacity={0.3 + (0.45 * (i + 1)) / past.length}
         />
       ))}
-      <rect
-        y={centre - thick / 2}
-        height={thick}
-        rx={thick / 2}
-        fill={fill}
-        stroke={edge}
-        strokeWidth="1.25"
-        strokeDasharray={known ? undefined : '3 3'}
-        style={{ x: `${from}%`, width: `${width}%` }}
-      />
-      {known && (
+      {!bare && (
+        <rect
+          y={centre - thick / 2}
+          height={thick}
+          rx={thick / 2}
+          fill={fill}
+          stroke={edge}
+          strokeWidth="1.25"
+          strokeDasharray={known ? undefined : '3 3'}
+          style={{ x: `${from}%`, width: `${width}%` }}
+        />
+      )}
+      {known && !bare && (
         <rect
           y={centre - thick / 2 - 4}
           width={3}

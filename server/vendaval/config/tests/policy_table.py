@@ -289,6 +289,8 @@ RELATED: dict[str, set[str]] = {
     "check_fairness": {"office"},
     "apply_calibration": {"office"},
     "begin_family": {"author"},
+    "get_bank": {"author"},
+    "list_written": {"author"},
     "list_starts": {"author"},
     "rename_variable": {"author"},
     "get_family": {"author"},

@@ -12,6 +12,9 @@ const ComposedPage = lazy(() => import('../composing/ComposedPage'))
 const TestAnalysisPage = lazy(() =>
   import('../tutor/outcomes/AnalysisPage').then((one) => ({ default: one.TestAnalysisPage })),
 )
+const AuthorHome = lazy(() => import('./AuthorHome'))
+const BankPage = lazy(() => import('./bank/BankPage'))
+const NewQuestion = lazy(() => import('./bank/NewQuestion'))
 const FamilyPage = lazy(() => import('./family/FamilyPage'))
 const ComposingPage = lazy(() => import('../composing/ComposingPage'))
 
@@ -20,7 +23,11 @@ export default function Author({ account }: { account: Account }) {
   return (
     <Routes>
       <Route element={<AuthorShell account={account} />}>
-        <Route index element={<FaultsPage />} />
+        <Route index element={<AuthorHome home="/author" />} />
+        <Route path="bank" element={<AuthorHome home="/author" />} />
+        <Route path="bank/:course" element={<BankPage home="/author" />} />
+        <Route path="bank/:course/new" element={<NewQuestion home="/author" />} />
+        <Route path="faults" element={<FaultsPage />} />
         <Route path="tests" element={<ComposingPage home="/author" />} />
         <Route path="tests/:course" element={<ComposedPage home="/author" />} />
         <Route path="tests/:course/new" element={<ComposePage home="/author" />} />

@@ -1,6 +1,9 @@
 import { t } from '@lingui/core/macro'
-import { Shell } from '../../account/Shell'
+import { useQuery } from '@tanstack/react-query'
+import { useLocation, useNavigate } from 'react-router'
+import { barSelect, Shell } from '../../account/Shell'
 import type { Account } from '../../account/session'
+import { writtenQuery } from './bank/queries'
 
 /** The author's bar. */
 export function AuthorShell({ account }: { account: Account }) {
@@ -10,9 +13,35 @@ export function AuthorShell({ account }: { account: Account }) {
       as="author"
       home="/author"
       places={[
-        { to: '/author', label: t`Reported problems`, end: true },
+        { to: '/author/bank', label: t`Bank` },
         { to: '/author/tests', label: t`Tests` },
+        { to: '/author/faults', label: t`Reported problems` },
       ]}
+      beside={<CourseSwitch />}
     />
+  )
+}
+
+/** For who writes for several courses. */
+function CourseSwitch() {
+  const courses = useQuery(writtenQuery).data?.courses ?? []
+  const navigate = useNavigate()
+  const here = /^\/author\/bank\/([^/]+)/.exec(useLocation().pathname)?.[1]
+  if (courses.length < 2 || !here) return null
+  return (
+    <label>
+      <span className="sr-only">{t`Course`}</span>
+      <select
+        className={barSelect}
+        value={here}
+        onChange={({ target }) => navigate(`/author/bank/${target.value}`)}
+      >
+        {courses.map(({ key, title }) => (
+          <option key={key} value={key}>
+            {title}
+          </option>
+        ))}
+      </select>
+    </label>
   )
 }

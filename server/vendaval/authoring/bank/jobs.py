@@ -1,0 +1,32 @@
+"""Figures of the bank made in the background."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+from django.db.models import Q
+from django_tasks import task
+
+from vendaval.authoring.models import BankState
+from vendaval.bank.models import Course
+from vendaval.shared import clock
+
+from .lines import refresh_figures
+
+OLD = timedelta(hours=1)
+
+
+@task()
+def refresh(course: int) -> int:
+    """Bring a course's figures up to date."""
+    return refresh_figures(Course.objects.get(pk=course))
+
+
+def refresh_if_old(state: BankState) -> None:
+    """Have figures that are old brought up to date soon: asked once, whoever looks meanwhile."""
+    now = clock.now()
+    if any(at is not None and now - at < OLD for at in (state.figures_at, state.asked_at)):
+        return
+    unasked = Q(asked_at=None) | Q(asked_at__lt=now - OLD)
+    if BankState.objects.filter(unasked, pk=state.pk).update(asked_at=now):
+        refresh.enqueue(state.course_id)
