@@ -17,6 +17,7 @@ from vendaval.levels.models import Observation
 from vendaval.measurement.models import Calibration
 from vendaval.shared import clock
 from vendaval.threads.models import Thread, ThreadKind, ThreadState
+from vendaval.work.models import Visibility
 from vendaval_core.authoring.standing import Figures, apart, needs
 from vendaval_core.measure.response import judged_curve
 
@@ -147,6 +148,7 @@ def _counted(course: Course) -> dict[int, tuple[int, float | None]]:
         .filter(family__course=course, weight__gt=0, enrolment__person__practice_for=None)
         .exclude(outcome=None)
         .exclude(tried__presentation__in_open_test=True)
+        .exclude(tried__presentation__visibility=Visibility.NOTHING)
         .values_list("family")
         .annotate(many=Count("pk"), share=Coalesce(Sum(right), Value(0.0)))
         .order_by()

@@ -72,6 +72,7 @@ STAFF_MAY = {
     "get_regrade_choice",
     "get_thread",
     "get_family",
+    "get_bank",
     "check_publishing",
     "get_history",
     "get_revision_of",

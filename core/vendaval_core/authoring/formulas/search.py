@@ -1,0 +1,48 @@
+"""The search for a formula, from marked numbers and words and the answers to some examples."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from .asking import Verdict, judged
+from .fits import Answers, fits
+from .space import build
+
+# Numbers that formulas of the trades are full of; a course may have others.
+CONSTANTS = (1.0, 2.0, 3.0, 6.0, 10.0, 60.0, 90.0, 100.0, 180.0, 360.0)
+MOST_MARKS = 6
+MOST_COST = 14
+BUILDING = 0.45
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """marks: what each marked number or word reads in every version, those of the examples first;
+    a word that has two forms stands as 1 and -1. answers: to the examples, as they were typed.
+    digits: decimals of answers. turn: see `Answers`. constants: that may stand in a formula."""
+
+    marks: Mapping[str, Sequence[float]]
+    answers: Sequence[float]
+    digits: int
+    turn: int = 0
+    constants: Sequence[float] = CONSTANTS
+
+
+def search(asked: Asked, seconds: float = 4.0) -> Verdict:
+    """Return the formula, or what to ask next; neither when nothing explains the examples."""
+    began = time.monotonic()
+    known = len(asked.answers)
+    marks = {name: values for name, values in asked.marks.items() if np.ptp(values) > 0}
+    columns = len(next(iter(asked.marks.values())))
+    within = 0.5 * 10.0**-asked.digits + 1e-9
+    given = np.asarray(asked.answers, float)
+    answers = Answers(given - within, given + within, asked.turn)
+    space = build(marks, asked.constants, MOST_COST, seconds * BUILDING)
+    whole = asked.digits == 0
+    rest = seconds - (time.monotonic() - began)
+    found = fits(space, answers, whole, len(marks), rest)
+    return judged(found, known, within, asked.turn, range(known, columns))

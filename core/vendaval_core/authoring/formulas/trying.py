@@ -1,0 +1,68 @@
+"""The search tried on families whose formula is known: an author answers what is asked back, from
+the family's own versions."""
+
+from __future__ import annotations
+
+import time
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from vendaval_core.items.model import Family
+
+from .marks import Marked, marked
+from .search import Asked, search
+
+Outcome = Literal["right", "wrong", "not found"]
+
+
+@dataclass(frozen=True, slots=True)
+class Tried:
+    """How a family went. examples: that were given. slowest: search in seconds."""
+
+    key: str
+    outcome: Outcome
+    examples: int
+    slowest: float
+    found: str
+    truth: str
+
+
+def try_family(family: Family, seconds: float = 4.0) -> Tried | None:
+    """Have a family's formula found from its versions, two at first; None for one that is left
+    out."""
+    marks = marked(family)
+    if marks is None:
+        return None
+    used, slowest = [0, 1], 0.0
+    while True:
+        order = used + [place for place in range(len(marks.answers)) if place not in used]
+        began = time.monotonic()
+        verdict = search(_asked(marks, order, len(used)), seconds)
+        slowest = max(slowest, time.monotonic() - began)
+        if verdict.ask is None:
+            break
+        used.append(order[verdict.ask])
+    taken = verdict.taken
+    if taken is None:
+        return Tried(family.key, "not found", len(used), slowest, "", marks.truth)
+    outcome: Outcome = "right" if _same(taken.values, marks, order) else "wrong"
+    return Tried(family.key, outcome, len(used), slowest, taken.text, marks.truth)
+
+
+def _asked(marks: Marked, order: list[int], known: int) -> Asked:
+    return Asked(
+        {name: [values[place] for place in order] for name, values in marks.marks.items()},
+        [marks.answers[place] for place in order[:known]],
+        marks.digits,
+        marks.turn,
+        marks.constants,
+    )
+
+
+def _same(found: np.ndarray, marks: Marked, order: list[int]) -> bool:  # type: ignore[type-arg]
+    apart = np.abs(found - np.array([marks.answers[place] for place in order]))
+    if marks.turn:
+        apart = np.minimum(np.mod(apart, marks.turn), marks.turn - np.mod(apart, marks.turn))
+    return bool((apart <= 0.5 * 10.0**-marks.digits + 1e-6).all())
