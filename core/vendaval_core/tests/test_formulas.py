@@ -3,18 +3,28 @@
 from __future__ import annotations
 
 import math
+import re
 from typing import Any
 from unittest import TestCase
 
 import numpy as np
 
+from vendaval_core.authoring.edits import written
 from vendaval_core.authoring.formulas.asking import MOST_EXAMPLES
 from vendaval_core.authoring.formulas.marks import marked, read_mark
+from vendaval_core.authoring.formulas.question import (
+    ExampleError,
+    Mark,
+    Question,
+    as_fields,
+    find,
+)
 from vendaval_core.authoring.formulas.search import Asked, search
 from vendaval_core.authoring.formulas.space import build
 from vendaval_core.authoring.formulas.trying import try_family
 from vendaval_core.authoring.formulas.words import as_maths, in_words
 from vendaval_core.items.expressions import evaluate
+from vendaval_core.items.versions import make_version
 from vendaval_core.packs.families import read_family
 from vendaval_core.packs.topic_files import KeptFiles
 
@@ -64,6 +74,43 @@ class SearchTests(TestCase):
 
     def test_a_table_is_not_taken_for_a_formula(self) -> None:
         self.assertIsNone(marked(family("height-at-a-time/twelfths-in-one-hour.yaml")))
+
+
+class QuestionTests(TestCase):
+    text = "The stream runs at [[rate]] kn. How far does it set you in [[minutes]] min?"
+
+    def question(self, *examples: tuple[str, str, str]) -> Question:
+        rates, minutes, answers = zip(*examples, strict=True)
+        marks = (Mark("rate", rates, 0.5, 4, 0.1), Mark("minutes", minutes, 10, 90, 5))
+        return Question(self.text, marks, answers)
+
+    def test_a_question_from_paper_is_asked_back_until_it_is_a_family(self) -> None:
+        examples = [("2.0", "30", "1.0")]
+        for _ in range(MOST_EXAMPLES):
+            reply = find(self.question(*examples), SECONDS)
+            if reply.state != "asks":
+                break
+            rate, minutes = reply.ask
+            answer = round(float(rate) * float(minutes) / 60 + 1e-9, 1)
+            examples.append((rate, minutes, f"{answer:.1f}"))
+        self.assertEqual(reply.state, "found", examples)
+        fields = as_fields(self.question(*examples), "Drift", "start", reply.fits[0].formula)
+        found = read_family(written(fields), "f.yaml", "f", "t", KeptFiles({}))
+        assert found.read is not None, found.problems
+        version = make_version(found.read.family, 3)
+        rate, minutes = (float(one) for one in re.findall(r"\d+(?:\.\d+)?", version.prompt))
+        right = float(version.parts[0].examples.right)
+        self.assertAlmostEqual(right, rate * minutes / 60, delta=0.051)
+
+    def test_what_is_no_number_is_said_with_its_place(self) -> None:
+        with self.assertRaises(ExampleError) as caught:
+            find(self.question(("2.0", "half an hour", "1.0")), SECONDS)
+        self.assertEqual(caught.exception.where, "minutes")
+
+    def test_a_word_with_two_forms_turns_a_sign(self) -> None:
+        side = Mark("side", ("flood",), forms=("flood", "ebb"))
+        self.assertEqual((side.read("ebb"), side.write(1)), (-1, "flood"))
+        self.assertEqual(side.slot(), "[['flood' if side == 1 else 'ebb']]")
 
 
 class SpaceTests(TestCase):

@@ -11,10 +11,11 @@ from vendaval.groups.addresses import CourseKey
 from vendaval.people.permissions import current_user, signed_in
 from vendaval_core.authoring.starts import first_part, starts
 
-from . import drafts, trying
+from . import drafts, examples, trying
 from . import history as histories
 from . import publishing as publishings
 from .access import course_of_author
+from .example_schemas import BeginFromExamplesIn, ExamplesIn, FormulaOut
 from .families import Opened, opened
 from .schemas import (
     DiscardedOut,
@@ -56,6 +57,24 @@ def list_starts(request: HttpRequest, course: CourseKey) -> StartsOut:
     """Kinds of parts that a question can be begun with, or given another of."""
     course_of_author(current_user(request), course, "list_starts")
     return StartsOut(starts=[StartOut(start=one, part=first_part(one)) for one in starts()])
+
+
+@router.post("/examples", response=FormulaOut, operation_id="look_for_formula")
+def look_for_formula(request: HttpRequest, course: CourseKey, body: ExamplesIn) -> FormulaOut:
+    """Look for the formula of a question from examples. Nothing is kept."""
+    person = current_user(request)
+    course_of_author(person, course, "look_for_formula")
+    return examples.look_for(body, person)
+
+
+@router.post("/examples/begin", response=WorkbenchOut, operation_id="begin_from_examples")
+def begin_from_examples(
+    request: HttpRequest, course: CourseKey, body: BeginFromExamplesIn
+) -> WorkbenchOut:
+    """Begin a new question with a formula."""
+    person = current_user(request)
+    found = course_of_author(person, course, "begin_from_examples")
+    return workbench(examples.begin_from_examples(found, body, person))
 
 
 @router.get(FAMILY, response=WorkbenchOut, operation_id="get_family")

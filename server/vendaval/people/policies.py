@@ -163,6 +163,8 @@ RULES: Mapping[str, Rule] = {
     **dict.fromkeys(
         (
             "begin_family",
+            "look_for_formula",
+            "begin_from_examples",
             "get_bank",
             "list_written",
             "list_starts",

@@ -4686,6 +4686,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/authoring/examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look For Formula
+         * @description Look for the formula of a question from examples. Nothing is kept.
+         */
+        post: operations["look_for_formula"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/examples/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin From Examples
+         * @description Begin a new question with a formula.
+         */
+        post: operations["begin_from_examples"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/authoring/families/{family}": {
         parameters: {
             query?: never;
@@ -9208,28 +9248,33 @@ export interface components {
         };
         /**
          * MarkIn
-         * @description What a marker gives. `points`: by number of the criterion, from 0; without criteria the whole
-         *     under 0. `after`: the newest marking of this part that the marker has seen, so that nothing of
-         *     another's is written over unseen.
+         * @description A marked number or word; see the core's `Mark`.
          */
         MarkIn: {
-            role: components["schemas"]["MarkerRole"];
-            /** Points */
-            points: {
-                [key: string]: string;
-            };
+            /** Name */
+            name: string;
+            /** Written */
+            written: string[];
             /**
-             * Comment
-             * @default
+             * Low
+             * @default 0
              */
-            comment: string;
+            low: number;
             /**
-             * Notes
-             * @default []
+             * High
+             * @default 0
              */
-            notes: components["schemas"]["NoteInText"][];
-            /** After */
-            after?: number | null;
+            high: number;
+            /**
+             * Step
+             * @default 1
+             */
+            step: number;
+            /** Forms */
+            forms?: [
+                string,
+                string
+            ] | null;
         };
         /**
          * CriteriaIn
@@ -12784,6 +12829,80 @@ export interface components {
         StartsOut: {
             /** Starts */
             starts: components["schemas"]["StartOut"][];
+        };
+        /**
+         * ExplainsOut
+         * @description A formula that explains the examples. `would_be`: what it would give for what is asked.
+         */
+        ExplainsOut: {
+            /** Formula */
+            formula: string;
+            /** Words */
+            words: string;
+            /** Maths */
+            maths: string;
+            /** Maths Html */
+            maths_html: string;
+            /** Would Be */
+            would_be: string;
+        };
+        /**
+         * FormulaOut
+         * @description `ask`: the numbers to answer for, one for each mark. `more`: formulas beside those in `fits`
+         *     that explain everything too.
+         */
+        FormulaOut: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "found" | "asks" | "none";
+            /** Fits */
+            fits: components["schemas"]["ExplainsOut"][];
+            /** More */
+            more: number;
+            /** Ask */
+            ask: string[];
+        };
+        /**
+         * ExamplesIn
+         * @description A question, its marks, and the answers to some examples.
+         */
+        ExamplesIn: {
+            /** Text */
+            text: string;
+            /** Marks */
+            marks: components["schemas"]["MarkIn"][];
+            /** Answers */
+            answers: string[];
+            /**
+             * Direction
+             * @default false
+             */
+            direction: boolean;
+        };
+        /**
+         * BeginFromExamplesIn
+         * @description The same with its formula: a draft is begun with it.
+         */
+        BeginFromExamplesIn: {
+            /** Text */
+            text: string;
+            /** Marks */
+            marks: components["schemas"]["MarkIn"][];
+            /** Answers */
+            answers: string[];
+            /**
+             * Direction
+             * @default false
+             */
+            direction: boolean;
+            /** Topic */
+            topic: string;
+            /** Title */
+            title: string;
+            /** Formula */
+            formula: string;
         };
         /**
          * SaveDraftIn
@@ -19721,6 +19840,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartsOut"];
+                };
+            };
+        };
+    };
+    look_for_formula: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExamplesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormulaOut"];
+                };
+            };
+        };
+    };
+    begin_from_examples: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginFromExamplesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkbenchOut"];
                 };
             };
         };

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from .fits import Fit
 
@@ -22,11 +23,11 @@ BITS_A_PRICE, SPARE_BITS = 1.1, 4.0
 @dataclass(frozen=True, slots=True)
 class Verdict:
     """taken: the formula, None while there is none. ask: place of the version whose answer tells
-    most, None when nothing is left to ask. rivals: other formulas that still explain everything."""
+    most, None when nothing is left to ask. likely: formulas that still explain everything."""
 
     taken: Fit | None
     ask: int | None
-    rivals: tuple[Fit, ...] = ()
+    likely: tuple[Fit, ...] = ()
 
 
 def judged(
@@ -44,8 +45,8 @@ def judged(
     if not rivals and enough and sure(best, known, within):
         return Verdict(best, None)
     if known >= MOST_EXAMPLES or not left:
-        return Verdict(None, None, rivals)
-    return Verdict(None, telling(likely, within, turn, left), rivals)
+        return Verdict(None, None)
+    return Verdict(None, telling(likely, within, turn, left), tuple(likely))
 
 
 def sure(best: Fit, known: int, within: float) -> bool:
@@ -76,7 +77,7 @@ def telling(likely: Sequence[Fit], within: float, turn: int, left: Sequence[int]
     return best
 
 
-def _differ(one: Fit, other: Fit, within: float, turn: int) -> np.ndarray:  # type: ignore[type-arg]
+def _differ(one: Fit, other: Fit, within: float, turn: int) -> NDArray[np.bool_]:
     apart = np.abs(one.values - other.values)
     if turn:
         apart = np.minimum(np.mod(apart, turn), turn - np.mod(apart, turn))

@@ -4,11 +4,10 @@ through a last step such as an angle within the circle, or the next whole number
 from __future__ import annotations
 
 import time
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
 from .space import ADD, DEAR_JOIN, DIV, JOIN, MUL, SUB, Array, Space, joined, values_of
 
@@ -16,6 +15,7 @@ from .space import ADD, DEAR_JOIN, DIV, JOIN, MUL, SUB, Array, Space, joined, va
 AGAIN, UNUSED, LAST_STEP = 2, 3, 3
 MOST_FITS = 400
 ROWS_AT_ONCE = 400
+MOST_IN_REACH = 3000
 SMALL = 1e-9
 
 
@@ -77,11 +77,11 @@ def fits(space: Space, answers: Answers, whole: bool, numbers: int, seconds: flo
     found: dict[bytes, Fit] = {}
     for step in _steps(answers, whole):
         inside = (space.values[:, :known] >= step.low) & (space.values[:, :known] <= step.high)
-        for row in np.flatnonzero(inside.all(axis=1)):
-            price = _price(
-                int(space.cost[row]), int(space.uses[row]), int(space.mask[row]), numbers
-            )
-            _note(found, space.text(int(row)), space.values[row], price, step, space, row, numbers)
+        for row in map(int, np.flatnonzero(inside.all(axis=1))):
+            mask = int(space.mask[row])
+            price = _price(int(space.cost[row]), int(space.uses[row]), mask, numbers)
+            uses_all = mask.bit_count() == numbers
+            _keep(found, space.text(row), space.values[row], price, step, uses_all)
     best = min((fit.price for fit in found.values()), default=np.inf)
     for step in _steps(answers, whole):
         _join(space, step, known, numbers, found, best, until)
@@ -91,19 +91,6 @@ def fits(space: Space, answers: Answers, whole: bool, numbers: int, seconds: flo
 def _price(cost: int, uses: int, mask: int, numbers: int) -> float:
     distinct = mask.bit_count()
     return cost + AGAIN * (uses - distinct) + UNUSED * (numbers - distinct)
-
-
-def _note(
-    found: dict[bytes, Fit],
-    text: str,
-    values: Array,
-    price: float,
-    step: _Step,
-    space: Space,
-    row: int,
-    numbers: int,
-) -> None:
-    _keep(found, text, values, price, step, int(space.mask[row]).bit_count() == numbers)
 
 
 def _keep(
@@ -153,8 +140,10 @@ def _join(
         for op in (ADD, SUB, MUL, DIV):
             first = space.values[rows][:, :known]
             low, high = _other(op, first, step.low, step.high)
-            ends = np.searchsorted(line, [low[:, column] - SMALL, high[:, column] + SMALL])
-            for at, begin, end in _ranges(ends):
+            begins = np.searchsorted(line, low[:, column] - SMALL)
+            ends = np.searchsorted(line, high[:, column] + SMALL)
+            for at in map(int, np.flatnonzero(ends > begins)):
+                begin, end = int(begins[at]), int(min(ends[at], begins[at] + MOST_IN_REACH))
                 others = order[begin:end]
                 values = space.values[others][:, :known]
                 fine = ((values >= low[at] - SMALL) & (values <= high[at] + SMALL)).all(axis=1)
@@ -166,12 +155,6 @@ def _sharpest(space: Space, step: _Step) -> int:
     """The example whose answer leaves least open, so that least has to be looked at."""
     spread = np.maximum(np.std(space.values[:, : len(step.low)], axis=0), 1e-6)
     return int(np.argmin((step.high - step.low) / spread))
-
-
-def _ranges(ends: Sequence[NDArray[np.int64]]) -> Iterator[tuple[int, int, int]]:
-    begin, end = ends
-    for at in np.flatnonzero(end > begin):
-        yield int(at), int(begin[at]), int(min(end[at], begin[at] + 3000))
 
 
 def _other(op: int, first: Array, low: Array, high: Array) -> tuple[Array, Array]:

@@ -79,12 +79,8 @@ def marked(family: Family) -> Marked | None:
     constants = tuple(sorted({*CONSTANTS, *numbers}))
     if not rows or _needs_more(family, truth, constants):
         return None
-    marks = {}
-    for column, expression in enumerate(expressions):
-        values = _numbers([row[column] for row in rows])
-        if values is not None and len(set(values)) > 1:
-            marks[expression] = values
-    marks = _independent(marks, answers)
+    read = {one: _numbers([row[column] for row in rows]) for column, one in enumerate(expressions)}
+    marks = _different({k: found for k, found in read.items() if found and len(set(found)) > 1})
     if not marks:
         return None
     return Marked(marks, [round(one, digits) for one in answers], digits, turn, constants, truth)
@@ -103,7 +99,7 @@ def _numbers(texts: list[str]) -> list[float] | None:
     return [1.0 if one == forms[0] else -1.0 for one in texts] if len(forms) == 2 else None
 
 
-def _independent(marks: dict[str, list[float]], answers: list[float]) -> dict[str, list[float]]:
+def _different(marks: dict[str, list[float]]) -> dict[str, list[float]]:
     """Marks that show the same number as another one are not marked again."""
     found: dict[str, list[float]] = {}
     for name, values in marks.items():

@@ -13,6 +13,7 @@ from vendaval_core.items.model import Family
 
 from .marks import Marked, marked
 from .search import Asked, search
+from .space import Array
 
 Outcome = Literal["right", "wrong", "not found"]
 
@@ -61,7 +62,7 @@ def _asked(marks: Marked, order: list[int], known: int) -> Asked:
     )
 
 
-def _same(found: np.ndarray, marks: Marked, order: list[int]) -> bool:  # type: ignore[type-arg]
+def _same(found: Array, marks: Marked, order: list[int]) -> bool:
     apart = np.abs(found - np.array([marks.answers[place] for place in order]))
     if marks.turn:
         apart = np.minimum(np.mod(apart, marks.turn), marks.turn - np.mod(apart, marks.turn))

@@ -183,3 +183,38 @@ class PublishTests(AuthorTestCase):
         self.assertEqual((put_back["is_draft"], put_back["based_on"]), (True, 2))
         steps = self.told("/history")["steps"]
         self.assertEqual(len(steps), 1)
+
+
+class ExampleTests(AuthorTestCase):
+    def test_a_formula_is_found_from_examples_and_becomes_a_draft(self) -> None:
+        at = f"/api/courses/{self.course.key}/authoring/examples"
+        text = "You run for [[hours]] h at [[speed]] kn. How far?"
+        rows = [("3", "4.5", "13.5"), ("5", "5.0", "25.0")]
+
+        def sent() -> dict[str, Any]:
+            hours, speeds, answers = zip(*rows, strict=True)
+            marks = [
+                {"name": "hours", "written": hours, "low": 1, "high": 9, "step": 1},
+                {"name": "speed", "written": speeds, "low": 3, "high": 7, "step": 0.5},
+            ]
+            return {"text": text, "marks": marks, "answers": answers}
+
+        reply = self.client.post(at, json.dumps(sent()), "application/json").json()
+        while reply["state"] == "asks":
+            hours, speed = reply["ask"]
+            rows.append((hours, speed, f"{float(hours) * float(speed):.1f}"))
+            reply = self.client.post(at, json.dumps(sent()), "application/json").json()
+        formula = reply["fits"][0]["formula"]
+        self.assertEqual(sorted(formula.split(" * ")), ["hours", "speed"])
+        more = {"topic": "tidal-terms", "title": "How far", "formula": formula}
+        begun = self.client.post(f"{at}/begin", json.dumps(sent() | more), "application/json")
+        page = begun.json()
+        self.assertEqual((page["key"], page["problems"]), ("how-far", []))
+        self.assertIn(f"answer: {formula}", page["text"])
+        wrong = self.client.post(
+            f"{at}/begin", json.dumps(sent() | more | {"formula": "hours *"}), "application/json"
+        )
+        self.assertEqual(wrong.status_code, 422)
+        rows[0] = ("half a dozen", "4.5", "13.5")
+        unread = self.client.post(at, json.dumps(sent()), "application/json")
+        self.assertEqual(list(unread.json()["fields"]), ["hours"], unread.content)

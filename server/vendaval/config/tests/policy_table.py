@@ -289,6 +289,8 @@ RELATED: dict[str, set[str]] = {
     "check_fairness": {"office"},
     "apply_calibration": {"office"},
     "begin_family": {"author"},
+    "look_for_formula": {"author"},
+    "begin_from_examples": {"author"},
     "get_bank": {"author"},
     "list_written": {"author"},
     "list_starts": {"author"},
@@ -306,6 +308,11 @@ RELATED: dict[str, set[str]] = {
     "delete_person": {"office"},
     # At the end: whoever did it goes on as somebody else.
     "start_practice_learner": {"tutor", "author"},
+}
+EXAMPLES = {
+    "text": "You run for [[hours]] h at 2 kn.",
+    "marks": [{"name": "hours", "written": ["3", "5"], "low": 1, "high": 9}],
+    "answers": ["6", "10"],
 }
 BODIES = {
     "start_run": {"purpose": "practice", "topics": ["buoyage"]},
@@ -373,6 +380,13 @@ BODIES = {
     "begin_family": {"topic": "buoyage", "title": "Lights", "start": "number"},
     "save_draft": {"text": "title: Distance run\n"},
     "try_version": {"seed": 1},
+    "look_for_formula": EXAMPLES,
+    "begin_from_examples": {
+        **EXAMPLES,
+        "topic": "buoyage",
+        "title": "Lights",
+        "formula": "hours * 2",
+    },
     "rename_variable": {"old": "speed", "new": "knots"},
     "add_note": {"text": "Asks good questions."},
     "void_try": {"why": "Somebody else answered."},

@@ -37,7 +37,7 @@ class Command(BaseCommand):
         self._say(tried)
 
     def _say(self, tried: list[Tried]) -> None:
-        found = Counter(one.outcome for one in tried)
+        found = Counter(str(one.outcome) for one in tried)
         shares = ", ".join(
             f"{name} {found[name]} ({100 * found[name] / len(tried):.0f}%)"
             for name in ("right", "wrong", "not found")

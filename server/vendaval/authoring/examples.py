@@ -1,0 +1,67 @@
+"""A question from examples: its formula looked for in a process of its own, then a draft of it."""
+
+from __future__ import annotations
+
+import json
+
+from django.utils.translation import gettext
+
+from vendaval.bank.models import Course
+from vendaval.people.models import User
+from vendaval.shared.errors import Unprocessable
+from vendaval.shared.markdown import to_inline_html
+from vendaval.shared.sandbox import Limits, in_sandbox
+from vendaval_core.authoring.edits import written
+from vendaval_core.authoring.formulas.question import as_fields
+from vendaval_core.authoring.formulas.words import in_words
+from vendaval_core.errors import CoreError
+from vendaval_core.items.expressions import evaluate
+
+from .drafts import begin_family, keep_text
+from .example_schemas import (
+    BeginFromExamplesIn,
+    ExamplesIn,
+    ExplainsOut,
+    FormulaOut,
+)
+from .families import Opened
+from .schemas import NewFamilyIn
+from .searching import question_of
+
+MODULE = "vendaval.authoring.searching"
+# The search itself stops after four seconds; loading takes another.
+BOUNDS = Limits(megabytes=900, seconds=9, patience=20)
+
+
+def look_for(body: ExamplesIn, by: User) -> FormulaOut:
+    """Look for the formula of a question; Unprocessable for an example that can't be read."""
+    sent = json.dumps(body.model_dump(mode="json")).encode()
+    reply, _ = in_sandbox(MODULE, {}, sent, who=f"author-{by.pk}", limits=BOUNDS)
+    if "unread" in reply:
+        raise Unprocessable(reply["unread"], fields={reply["where"]: reply["unread"]})
+    return FormulaOut(
+        state=reply["state"],
+        fits=[
+            ExplainsOut(**one, maths_html=to_inline_html(f"${one['maths']}$"))
+            for one in reply["fits"]
+        ],
+        more=reply["more"],
+        ask=reply["ask"],
+    )
+
+
+def begin_from_examples(course: Course, body: BeginFromExamplesIn, by: User) -> Opened:
+    """A draft of a question with the formula that was found, or that its author wrote."""
+    question = question_of(body.model_dump(mode="json"))
+    values = {mark.name: mark.read(mark.written[0]) for mark in question.marks}
+    try:
+        evaluate(body.formula, values)
+        in_words(body.formula)
+    except (CoreError, KeyError, SyntaxError) as error:
+        says = gettext("We can’t work out that formula.")
+        raise Unprocessable(says, fields={"formula": str(error) or says}) from error
+    begun = begin_family(
+        course, NewFamilyIn(topic=body.topic, title=body.title, start="number"), by
+    )
+    study = str((begun.read(begun.text).data or {}).get("study", "start"))
+    return keep_text(begun, written(as_fields(question, body.title, study, body.formula)), by)

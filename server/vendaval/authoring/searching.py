@@ -1,0 +1,39 @@
+"""The search for a formula, in a process of its own: it takes seconds, and half a gigabyte."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import asdict
+from typing import Any
+
+from vendaval.shared.sandboxed import Reply, serve
+from vendaval_core.authoring.formulas.question import ExampleError, Mark, Question, find
+
+
+def work(asked: dict[str, Any], data: bytes) -> Reply:
+    """The formula of a question, or what to ask next; or which example can't be read."""
+    sent = json.loads(data)
+    try:
+        return asdict(find(question_of(sent))), []
+    except ExampleError as error:
+        return {"unread": str(error), "where": error.where}, []
+
+
+def question_of(sent: dict[str, Any]) -> Question:
+    """A question as it was sent."""
+    marks = tuple(
+        Mark(
+            one["name"],
+            tuple(one["written"]),
+            one["low"],
+            one["high"],
+            one["step"],
+            tuple(one["forms"]) if one["forms"] else None,
+        )
+        for one in sent["marks"]
+    )
+    return Question(sent["text"], marks, tuple(sent["answers"]), sent["direction"])
+
+
+if __name__ == "__main__":
+    serve(work)
