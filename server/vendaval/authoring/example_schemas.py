@@ -14,7 +14,7 @@ Bound = Annotated[float, Field(ge=-1e6, le=1e6)]
 Title = Annotated[str, Field(min_length=3, max_length=60)]
 
 
-class MarkIn(Strict):
+class ExampleMarkIn(Strict):
     """A marked number or word; see the core's `Mark`."""
 
     name: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=30)]
@@ -29,7 +29,7 @@ class ExamplesIn(Strict):
     """A question, its marks, and the answers to some examples."""
 
     text: Annotated[str, Field(min_length=3, max_length=2000)]
-    marks: Annotated[list[MarkIn], Field(min_length=1, max_length=6)]
+    marks: Annotated[list[ExampleMarkIn], Field(min_length=1, max_length=6)]
     answers: Annotated[list[Written], Field(min_length=1, max_length=MOST_EXAMPLES)]
     direction: bool = False
 

@@ -19,9 +19,15 @@ def tests_with(course: Course) -> dict[str, list[Test]]:
     """Tests of a course that name a family, by its key."""
     found: dict[str, list[Test]] = {}
     for test in Test.objects.filter(course=course, rehearsal=False).order_by("pk"):
-        for key in test.composition.named_families():
+        for key in _named(test):
             found.setdefault(key, []).append(test)
     return found
+
+
+def _named(test: Test) -> set[str]:
+    """Keys of the families that a test asks, or draws from."""
+    entries = (entry for section in test.composition.sections for entry in section.entries)
+    return {family for entry in entries for family in entry.families}
 
 
 def touched(course: Course, family: Family | None) -> list[str]:

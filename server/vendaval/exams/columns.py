@@ -167,11 +167,6 @@ class CompositionData(Kept):
         sections = tuple(section.core() for section in self.sections)
         return Composition(sections, self.seed, self.same_versions, self.shuffled_choices)
 
-    def named_families(self) -> set[str]:
-        """Keys of the families that it asks, or draws from."""
-        entries = (entry for section in self.sections for entry in section.entries)
-        return {family for entry in entries for family in entry.families}
-
 
 def empty_composition() -> CompositionData:
     """Of a test that is still to be composed."""

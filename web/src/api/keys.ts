@@ -98,17 +98,6 @@ export const keys = {
   stopping: (course: string, key: string) => ['composing', course, 'stopping', key] as const,
   family: (course: string, key: string, seed: number) =>
     ['composing', course, 'bank', key, seed] as const,
-  written: ['authoring'] as const,
-  bankPage: (course: string, filter: object) => ['authoring', course, 'bank', filter] as const,
-  workbench: (course: string, family: string) => ['authoring', course, family] as const,
-  starts: (course: string) => ['authoring', course, 'starts'] as const,
-  publishing: (course: string, family: string, version: string) =>
-    ['authoring', course, family, 'publishing', version] as const,
-  history: (course: string, family: string) => ['authoring', course, family, 'history'] as const,
-  revisionOf: (course: string, family: string, number: number, seed: number) =>
-    ['authoring', course, family, 'revision', number, seed] as const,
-  tryVersion: (course: string, family: string, version: string, body: object) =>
-    ['authoring', course, family, 'try', version, body] as const,
   learner: (id: number) => ['learner', id] as const,
   accommodation: (id: number) => ['learner', id, 'accommodation'] as const,
   learnerNotes: (id: number) => ['learner', id, 'notes'] as const,

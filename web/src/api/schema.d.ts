@@ -9248,33 +9248,28 @@ export interface components {
         };
         /**
          * MarkIn
-         * @description A marked number or word; see the core's `Mark`.
+         * @description What a marker gives. `points`: by number of the criterion, from 0; without criteria the whole
+         *     under 0. `after`: the newest marking of this part that the marker has seen, so that nothing of
+         *     another's is written over unseen.
          */
         MarkIn: {
-            /** Name */
-            name: string;
-            /** Written */
-            written: string[];
+            role: components["schemas"]["MarkerRole"];
+            /** Points */
+            points: {
+                [key: string]: string;
+            };
             /**
-             * Low
-             * @default 0
+             * Comment
+             * @default
              */
-            low: number;
+            comment: string;
             /**
-             * High
-             * @default 0
+             * Notes
+             * @default []
              */
-            high: number;
-            /**
-             * Step
-             * @default 1
-             */
-            step: number;
-            /** Forms */
-            forms?: [
-                string,
-                string
-            ] | null;
+            notes: components["schemas"]["NoteInText"][];
+            /** After */
+            after?: number | null;
         };
         /**
          * CriteriaIn
@@ -12865,6 +12860,36 @@ export interface components {
             ask: string[];
         };
         /**
+         * ExampleMarkIn
+         * @description A marked number or word; see the core's `Mark`.
+         */
+        ExampleMarkIn: {
+            /** Name */
+            name: string;
+            /** Written */
+            written: string[];
+            /**
+             * Low
+             * @default 0
+             */
+            low: number;
+            /**
+             * High
+             * @default 0
+             */
+            high: number;
+            /**
+             * Step
+             * @default 1
+             */
+            step: number;
+            /** Forms */
+            forms?: [
+                string,
+                string
+            ] | null;
+        };
+        /**
          * ExamplesIn
          * @description A question, its marks, and the answers to some examples.
          */
@@ -12872,7 +12897,7 @@ export interface components {
             /** Text */
             text: string;
             /** Marks */
-            marks: components["schemas"]["MarkIn"][];
+            marks: components["schemas"]["ExampleMarkIn"][];
             /** Answers */
             answers: string[];
             /**
@@ -12889,7 +12914,7 @@ export interface components {
             /** Text */
             text: string;
             /** Marks */
-            marks: components["schemas"]["MarkIn"][];
+            marks: components["schemas"]["ExampleMarkIn"][];
             /** Answers */
             answers: string[];
             /**

@@ -55,7 +55,6 @@ const NOUNS = {
   person: [t`person`, t`people`],
   piece: [t`piece`, t`pieces`],
   point: [t`point`, t`points`],
-  problem: [t`problem`, t`problems`],
   question: [t`question`, t`questions`],
   row: [t`row`, t`rows`],
   'spare code': [t`spare code`, t`spare codes`],
@@ -64,8 +63,6 @@ const NOUNS = {
   thing: [t`thing`, t`things`],
   topic: [t`topic`, t`topics`],
   try: [t`try`, t`tries`],
-  value: [t`value`, t`values`],
-  version: [t`version`, t`versions`],
   week: [t`week`, t`weeks`],
 } as const
 

@@ -1,5 +1,7 @@
 """Who may do what, as it should be: operation by operation."""
 
+from .policy_authoring import AUTHORS, AUTHORS_BODIES
+
 # A calendar is opened by an address that nobody can guess, pages are sent by one.
 OPEN = {
     "get_session",
@@ -288,31 +290,10 @@ RELATED: dict[str, set[str]] = {
     "get_system": {"office"},
     "check_fairness": {"office"},
     "apply_calibration": {"office"},
-    "begin_family": {"author"},
-    "look_for_formula": {"author"},
-    "begin_from_examples": {"author"},
-    "get_bank": {"author"},
-    "list_written": {"author"},
-    "list_starts": {"author"},
-    "rename_variable": {"author"},
-    "get_family": {"author"},
-    "save_draft": {"author"},
-    "discard_draft": {"author"},
-    "try_version": {"author"},
-    "check_publishing": {"author"},
-    "publish_family": {"author"},
-    "get_history": {"author"},
-    "get_revision_of": {"author"},
-    "restore_revision": {"author"},
-    "restore_step": {"author"},
+    **{name: {"author"} for name in AUTHORS},
     "delete_person": {"office"},
     # At the end: whoever did it goes on as somebody else.
     "start_practice_learner": {"tutor", "author"},
-}
-EXAMPLES = {
-    "text": "You run for [[hours]] h at 2 kn.",
-    "marks": [{"name": "hours", "written": ["3", "5"], "low": 1, "high": 9}],
-    "answers": ["6", "10"],
 }
 BODIES = {
     "start_run": {"purpose": "practice", "topics": ["buoyage"]},
@@ -377,17 +358,7 @@ BODIES = {
         "ends": "2030-03-31",
         "book": {"categories": [{"key": "tests", "title": "Tests", "weight": "1"}]},
     },
-    "begin_family": {"topic": "buoyage", "title": "Lights", "start": "number"},
-    "save_draft": {"text": "title: Distance run\n"},
-    "try_version": {"seed": 1},
-    "look_for_formula": EXAMPLES,
-    "begin_from_examples": {
-        **EXAMPLES,
-        "topic": "buoyage",
-        "title": "Lights",
-        "formula": "hours * 2",
-    },
-    "rename_variable": {"old": "speed", "new": "knots"},
+    **AUTHORS_BODIES,
     "add_note": {"text": "Asks good questions."},
     "void_try": {"why": "Somebody else answered."},
     "preview_regrade": {"kind": "drop"},

@@ -58,10 +58,18 @@ export default function BankPage({ home }: { home: string }) {
     <Loaded query={query} what={t`the bank`}>
       {(bank) => (
         <main id="main" className="px-5 py-6 @5xl:px-8">
-          <p className="text-ink-2 tabular-nums">
-            {t`${bank.course}, ${counted(bank.families, 'question')}, ${bank.answers} first tries`}
-          </p>
-          <h1 className="text-3xl">{bank.headline}</h1>
+          <div className="flex flex-wrap items-start justify-between gap-3">
+            <div>
+              <p className="text-ink-2 tabular-nums">
+                {t`${bank.course}, ${counted(bank.families, 'question')}, ${bank.answers} first tries`}
+              </p>
+              <h1 className="text-3xl">{bank.headline}</h1>
+            </div>
+            <p className="flex flex-wrap gap-3">
+              <Link to={`${at}/new`} className={buttonClass('strong')}>{t`New question`}</Link>
+              <Link to={`${at}/examples`} className={buttonClass('plain')}>{t`From examples`}</Link>
+            </p>
+          </div>
           <Cards bank={bank} at={at} onAll={() => set({ show: 'needs' })} />
           <Begun bank={bank} at={at} />
           <div className="mt-5 flex flex-wrap items-end gap-3">
@@ -104,9 +112,6 @@ export default function BankPage({ home }: { home: string }) {
               value={filter.sort}
               onChange={(sort) => set({ sort: sort as Filter['sort'] })}
             />
-            <p className="ml-auto">
-              <Link to={`${at}/new`} className={buttonClass('strong')}>{t`New question`}</Link>
-            </p>
           </div>
           <p role="status" className="sr-only">
             {counted(bank.total, 'question')}

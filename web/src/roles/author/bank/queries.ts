@@ -1,7 +1,7 @@
 import { keepPreviousData, queryOptions } from '@tanstack/react-query'
 import { api, call, type Schemas } from '../../../api/client'
-import { keys } from '../../../api/keys'
 import type { operations } from '../../../api/schema'
+import { keys } from '../keys'
 
 export type BankPage = Schemas['BankPageOut']
 export type BankLine = Schemas['BankLineOut']

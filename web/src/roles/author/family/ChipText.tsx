@@ -5,7 +5,7 @@ import { t } from '@lingui/core/macro'
 import { useEffect, useId, useRef, useState } from 'react'
 import { Button } from '../../../ui/Button'
 import { Wrong } from '../../composing/Pick'
-import { chips, numberAt, oneLine, setFilled } from './chips'
+import { chips, oneLine, setFilled, varyingAt } from './chips'
 import { useFamily } from './context'
 import { asRead, nonce } from './theme'
 
@@ -17,8 +17,8 @@ interface Props {
   lines?: boolean
   large?: boolean
   problem?: string
-  /** Has a number vary from now on; gives what is to stand in its place. */
-  onVary?: (number: string, before: string) => string
+  /** Has a number or word vary from now on. whole: the text with a place put where it stood. */
+  onVary?: (text: string, before: string, whole: (slot: string) => string) => void
 }
 
 /** A text as its learners read it: what varies stands in it as a chip with its value. */
@@ -55,7 +55,7 @@ export function ChipText({ label, value, onChange, lines, large, problem, onVary
           EditorView.updateListener.of((update) => {
             if (update.docChanged) told.current.onChange(update.state.doc.toString())
             if (update.docChanged || update.selectionSet)
-              setNumber(numberAt(update.state)?.text ?? null)
+              setNumber(varyingAt(update.state)?.text ?? null)
           }),
         ],
       }),
@@ -72,10 +72,10 @@ export function ChipText({ label, value, onChange, lines, large, problem, onVary
 
   const vary = () => {
     const made = view.current
-    const found = made && numberAt(made.state)
+    const found = made && varyingAt(made.state)
     if (!made || !found || !onVary) return
-    const insert = onVary(found.text, made.state.sliceDoc(0, found.from))
-    made.dispatch({ changes: { from: found.from, to: found.to, insert } })
+    const before = made.state.sliceDoc(0, found.from)
+    onVary(found.text, before, (slot) => before + slot + made.state.sliceDoc(found.to))
     made.focus()
   }
   return (
@@ -85,7 +85,7 @@ export function ChipText({ label, value, onChange, lines, large, problem, onVary
       {onVary && (
         <p className="mt-1 flex min-h-10 flex-wrap items-center gap-2 text-sm text-ink-2">
           {number === null ? (
-            t`Put the cursor in a number to let it vary. Press a coloured number to say what it may be.`
+            t`Put the cursor in a number, or mark a word, to let it vary. Press a coloured one to say what it may be.`
           ) : (
             <Button kind="quiet" onClick={vary}>{t`Let ${number} vary`}</Button>
           )}

@@ -8,7 +8,7 @@ import { useFamily } from './context'
 import { FieldView } from './FieldView'
 import { FigureField } from './FigureField'
 import { Judgements } from './Judgements'
-import { type Given, nameFor, put, rangeAround, slotFor, type Things, textOf } from './json'
+import { type Given, nameFor, put, slotFor, type Things, textOf, variableFor } from './json'
 import { ListField } from './ListField'
 import { PartForm } from './PartForm'
 import { renameVariable, type Workbench } from './queries'
@@ -38,11 +38,11 @@ export function FormSide({ course, draft, page, data, variable, onVariable }: Pr
       onVariable(name)
     },
   })
-  const vary = (number: string, before: string) => {
+  const vary = (text: string, before: string, whole: (slot: string) => string) => {
     const name = nameFor(before, Object.keys(variables))
-    draft.setData({ ...data, variables: { ...variables, [name]: { range: rangeAround(number) } } })
+    const prompt = `${whole(slotFor(name, text))}\n`
+    draft.setData({ ...data, prompt, variables: { ...variables, [name]: variableFor(text) } })
     onVariable(name)
-    return slotFor(name, number)
   }
   return (
     <div className="grid gap-7">

@@ -4,7 +4,8 @@ import { Wrong } from '../../composing/Pick'
 import { useFamily } from './context'
 import { FieldsOf } from './FieldView'
 import { type Things, textOf } from './json'
-import { KINDS, kindOf, kindWords } from './kinds'
+import { KINDS } from './kindFields'
+import { kindOf, kindWords } from './kinds'
 
 /** One part of a question: the fields of its kind. */
 export function PartForm({

@@ -6,7 +6,6 @@ import { Check } from '../../../ui/Check'
 import { Problem, TextField } from '../../../ui/Field'
 import { Sheet } from '../../../ui/Sheet'
 import { Loaded } from '../../../ui/states'
-import { counted } from '../../../ui/words'
 import { publishFamily, publishingQuery, type Workbench } from './queries'
 
 interface Props {
@@ -39,9 +38,7 @@ export function PublishSheet({ course, page, onClose, onPublished }: Props) {
           >
             {problems.length > 0 ? (
               <div role="alert">
-                <p className="font-semibold text-wrong">
-                  {t`It can’t be published yet: ${counted(problems.length, 'problem')}.`}
-                </p>
+                <p className="font-semibold text-wrong">{t`It can’t be published yet:`}</p>
                 <ul className="mt-1 list-disc pl-5">
                   {problems.map(({ line, field, says }) => (
                     <li key={`${line} ${field} ${says}`}>{t`Line ${line}, ${field}: ${says}`}</li>

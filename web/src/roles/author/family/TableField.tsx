@@ -5,7 +5,8 @@ import { Wrong } from '../../composing/Pick'
 import { ChipText } from './ChipText'
 import { useFamily } from './context'
 import { put, type Things, textOf } from './json'
-import { type FieldProps, KINDS, kindOf, type View as ViewType } from './kinds'
+import { KINDS } from './kindFields'
+import { type FieldProps, kindOf, type View as ViewType } from './kinds'
 
 interface Row extends Things {
   label?: string

@@ -3,7 +3,6 @@ import { useEffect, useRef, useState } from 'react'
 import type { Json } from '../../../account/merging'
 import { Button } from '../../../ui/Button'
 import { fieldClass, Input, Labelled, Problem } from '../../../ui/Field'
-import { counted } from '../../../ui/words'
 import { Wrong } from '../../composing/Pick'
 import { useFamily } from './context'
 import { put, type Things, textOf, typedNumber, valuesOf } from './json'
@@ -130,7 +129,9 @@ function OneVariable({
             />
           </Labelled>
         )}
-        {many !== null && <span className="pb-2 text-ink-2">{counted(many, 'value')}</span>}
+        {many !== null && (
+          <span className="pb-2 text-ink-2">{many === 1 ? t`one value` : t`${many} values`}</span>
+        )}
         <Button kind="quiet" onClick={onRemove}>{t`Take it out`}</Button>
       </div>
       <Wrong says={problemAt(`variables.${name}`, true)} />

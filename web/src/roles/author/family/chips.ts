@@ -105,10 +105,10 @@ export const oneLine = EditorState.transactionFilter.of((change) =>
   change.newDoc.lines > 1 ? [] : change,
 )
 
-const NUMBER = /\d+(?:\.\d+)?/g
+const NUMBER = /\d{1,2}:\d{2}|\d+(?:\.\d+)?/g
 
-/** The number that is marked, or that the cursor stands at. */
-export function numberAt(state: EditorState): { from: number; to: number; text: string } | null {
+/** The number that the cursor stands at, or what is marked: what could vary. */
+export function varyingAt(state: EditorState): { from: number; to: number; text: string } | null {
   const { from, to } = state.selection.main
   const text = state.doc.toString()
   const inside = [...text.matchAll(SLOT)].some(
@@ -119,5 +119,9 @@ export function numberAt(state: EditorState): { from: number; to: number; text: 
     const end = found.index + found[0].length
     if (found.index <= from && to <= end) return { from: found.index, to: end, text: found[0] }
   }
-  return null
+  const marked = text.slice(from, to)
+  const word = marked.trim()
+  if (!/^\p{L}[\p{L}\s-]*$/u.test(word)) return null
+  const start = from + marked.indexOf(word)
+  return { from: start, to: start + word.length, text: word }
 }

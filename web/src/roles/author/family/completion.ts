@@ -10,7 +10,7 @@ interface Schema {
   oneOf?: Schema[]
   enum?: string[]
   const?: string
-  additionalProperties?: Schema | boolean
+  patternProperties?: Record<string, Schema>
 }
 
 const root = whole as unknown as Schema & { $defs: Record<string, Schema> }
@@ -55,12 +55,7 @@ export function fieldsAt(path: string[]): Record<string, Schema> {
       .flatMap((one) =>
         step === '-'
           ? [one.items]
-          : [
-              one.properties?.[step] ??
-                (typeof one.additionalProperties === 'object'
-                  ? one.additionalProperties
-                  : undefined),
-            ],
+          : [one.properties?.[step] ?? Object.values(one.patternProperties ?? {})[0]],
       )
       .flatMap(forms)
   return Object.assign({}, ...here.map(({ properties }) => properties ?? {}))

@@ -48,18 +48,38 @@ export function rangeAround(number: string): [number, number, number] {
   return [round(Math.max(step, value - 5 * step)), round(value + 5 * step), step]
 }
 
-/** What stands in a text for a variable, with as many decimals as its number was written with. */
-export const slotFor = (name: string, number: string) =>
-  decimals(number) === 0 ? `[[${name}]]` : `[[fixed(${name}, ${decimals(number)})]]`
+export const isClock = (text: string) => /^\d{1,2}:\d{2}$/.test(text)
+export const isWord = (text: string) => !/^\d/.test(text)
 
-/** A name for a number that is to vary: the word before it, if no other has it. */
+/** What a number, time or word that is to vary may be, to begin with. */
+export function variableFor(text: string): Things {
+  if (isWord(text)) return { pick: [text] }
+  if (!isClock(text)) return { range: rangeAround(text) }
+  const [hours = 0, minutes = 0] = text.split(':').map(Number)
+  const at = 60 * hours + minutes
+  return { range: [Math.max(0, at - 120), Math.min(1435, at + 120), 5] }
+}
+
+/** What stands in a text for a variable, written as its number was. */
+export function slotFor(name: string, text: string): string {
+  if (isClock(text)) return `[[clock(${name})]]`
+  if (isWord(text) || decimals(text) === 0) return `[[${name}]]`
+  return `[[fixed(${name}, ${decimals(text)})]]`
+}
+
+// Words that say nothing of the number they stand before.
+const EMPTY_WORDS = new Set(
+  'does with from have your then than that this when what into after'.split(' '),
+)
+
+/** A name for a number that is to vary: the last word before it that says something. */
 export function nameFor(before: string, taken: string[]): string {
-  const word = before
+  const words = before
     .normalize('NFKD')
     .replace(/\[\[[\s\S]*?\]\]|[^\p{L}\p{N}\s]/gu, ' ')
     .toLowerCase()
-    .match(/[a-z][a-z0-9]{2,19}(?=\s*$)/)?.[0]
-  const stem = word ?? 'number'
+    .match(/\b[a-z][a-z0-9]{3,19}\b/g)
+  const stem = words?.filter((word) => !EMPTY_WORDS.has(word)).at(-1) ?? 'number'
   let name = stem
   for (let next = 2; taken.includes(name); next++) name = `${stem}${next}`
   return name

@@ -1,6 +1,6 @@
 import { queryOptions } from '@tanstack/react-query'
 import { api, type Body, call, type Schemas } from '../../../api/client'
-import { keys } from '../../../api/keys'
+import { keys } from '../keys'
 
 export type Workbench = Schemas['WorkbenchOut']
 export type Problem = Schemas['ProblemOut']
