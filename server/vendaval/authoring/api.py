@@ -18,13 +18,13 @@ from .access import course_of_author
 from .example_schemas import BeginFromExamplesIn, ExamplesIn, FormulaOut
 from .families import Opened, opened
 from .schemas import (
+    ComparedOut,
     DiscardedOut,
     HistoryOut,
     NewFamilyIn,
     PublishIn,
     PublishingOut,
     RenameIn,
-    RevisionShownOut,
     SaveDraftIn,
     StartOut,
     StartsOut,
@@ -37,6 +37,7 @@ from .workbench import workbench
 router = Router(auth=signed_in, tags=["authoring"])
 FAMILY = "/families/{slug:family}"
 Seed = Annotated[int, Query(ge=1, le=50)]
+Number = Annotated[int, Query(ge=0, le=100_000)]
 
 
 def _family(request: HttpRequest, course: str, key: str, operation: str) -> Opened:
@@ -141,15 +142,18 @@ def get_history(request: HttpRequest, course: CourseKey, family: str) -> History
     return histories.history(_family(request, course, family, "get_history"))
 
 
-@router.get(
-    f"{FAMILY}/revisions/{{int:number}}", response=RevisionShownOut, operation_id="get_revision_of"
-)
-def get_revision_of(
-    request: HttpRequest, course: CourseKey, family: str, number: int, seed: Seed = 1
-) -> RevisionShownOut:
-    """A revision: its file, and a version as its learners see it."""
-    found = _family(request, course, family, "get_revision_of")
-    return histories.revision_shown(found, number, seed)
+@router.get(f"{FAMILY}/compare", response=ComparedOut, operation_id="compare_revisions")
+def compare_revisions(
+    request: HttpRequest,
+    course: CourseKey,
+    family: str,
+    older: Number,
+    newer: Number,
+    seed: Seed = 1,
+) -> ComparedOut:
+    """Two revisions as their learners see the same version, and as files; 0 is the draft."""
+    found = _family(request, course, family, "compare_revisions")
+    return histories.compared(found, older, newer, seed)
 
 
 @router.post(

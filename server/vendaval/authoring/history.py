@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import difflib
+from collections.abc import Iterator
+from typing import Literal
+
 from django.utils.translation import gettext
 
 from vendaval.bank.kept import text_of
@@ -12,11 +16,19 @@ from vendaval.shared.errors import NotFound
 from .drafts import keep_text
 from .families import Opened
 from .models import DraftStep
-from .schemas import DraftStepOut, HistoryOut, RevisionShownOut
-from .trying import revision_question
+from .schemas import (
+    ComparedOut,
+    DiffLineOut,
+    DraftStepOut,
+    HistoryOut,
+    SideOut,
+    TryVersionIn,
+)
+from .trying import revision_question, try_version
 from .workbench import revision_line, revision_out
 
 MOST = 100
+DRAFT = 0
 
 
 def history(family: Opened) -> HistoryOut:
@@ -24,7 +36,8 @@ def history(family: Opened) -> HistoryOut:
     rows = FamilyRevision.objects.filter(family=family.family).select_related("source__by")
     steps = DraftStep.objects.filter(draft=family.draft).select_related("by").order_by("-pk")
     return HistoryOut(
-        title=family.key,
+        title=str((family.read(family.text).data or {}).get("title", family.key)),
+        is_draft=family.draft is not None,
         revisions=[
             revision_line(row, getattr(row, "source", None))
             for row in rows.order_by("-number")[:MOST]
@@ -44,15 +57,36 @@ def _revision(family: Opened, number: int) -> FamilyRevision:
     return found
 
 
-def revision_shown(family: Opened, number: int, seed: int) -> RevisionShownOut:
-    """A revision: its file, and one of its versions with everything told."""
-    found = _revision(family, number)
-    return RevisionShownOut(
-        revision=revision_out(found),
-        text=text_of(found),
-        question=revision_question(family.course, family.topic, found, seed),
-        versions=50,
+def compared(family: Opened, older: int, newer: int, seed: int) -> ComparedOut:
+    """Two revisions side by side; number 0 is the draft."""
+    texts = [_text(family, older), _text(family, newer)]
+    return ComparedOut(
+        older=_side(family, older, seed),
+        newer=_side(family, newer, seed),
+        lines=list(_lines(*texts)),
     )
+
+
+def _text(family: Opened, number: int) -> str:
+    return family.text if number == DRAFT else text_of(_revision(family, number))
+
+
+def _side(family: Opened, number: int, seed: int) -> SideOut:
+    if number != DRAFT:
+        found = _revision(family, number)
+        question = revision_question(family.course, family.topic, found, seed)
+        return SideOut(revision=revision_out(found), question=question)
+    if family.read(family.text).read is None:
+        return SideOut(revision=None, question=None)
+    tried = try_version(family, TryVersionIn(seed=seed))
+    return SideOut(revision=None, question=tried.question)
+
+
+def _lines(older: str, newer: str) -> Iterator[DiffLineOut]:
+    of: dict[str, Literal["both", "older", "newer"]] = {" ": "both", "-": "older", "+": "newer"}
+    for line in difflib.ndiff(older.splitlines(), newer.splitlines()):
+        if line[0] in of:
+            yield DiffLineOut(of=of[line[0]], text=line[2:])
 
 
 def restore_revision(family: Opened, number: int, by: User) -> Opened:

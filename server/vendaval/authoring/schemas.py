@@ -215,14 +215,29 @@ class HistoryOut(BaseModel):
     """Revisions, the newest first; and how the draft was at times, if there is one."""
 
     title: str
+    is_draft: bool
     revisions: list[FamilyRevisionOut]
     steps: list[DraftStepOut]
 
 
-class RevisionShownOut(BaseModel):
-    """One revision: its file, and a version as its learners see it."""
+class DiffLineOut(BaseModel):
+    """A line of two files: in both, or only in the older or the newer one."""
 
-    revision: FamilyRevisionOut
+    of: Literal["both", "older", "newer"]
     text: str
-    question: QuestionOut
-    versions: int
+
+
+class SideOut(BaseModel):
+    """One of two that are compared. `revision`: null for the draft. `question`: null where its
+    file can't be read."""
+
+    revision: FamilyRevisionOut | None
+    question: QuestionOut | None
+
+
+class ComparedOut(BaseModel):
+    """Two revisions as learners see the same version of each, and as files."""
+
+    older: SideOut
+    newer: SideOut
+    lines: list[DiffLineOut]

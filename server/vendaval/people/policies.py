@@ -176,7 +176,7 @@ RULES: Mapping[str, Rule] = {
             "check_publishing",
             "publish_family",
             "get_history",
-            "get_revision_of",
+            "compare_revisions",
             "restore_revision",
             "restore_step",
         ),

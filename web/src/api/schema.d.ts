@@ -4854,7 +4854,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/courses/{course}/authoring/families/{family}/revisions/{number}": {
+    "/api/courses/{course}/authoring/families/{family}/compare": {
         parameters: {
             query?: never;
             header?: never;
@@ -4862,10 +4862,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Revision Of
-         * @description A revision: its file, and a version as its learners see it.
+         * Compare Revisions
+         * @description Two revisions as their learners see the same version, and as files; 0 is the draft.
          */
-        get: operations["get_revision_of"];
+        get: operations["compare_revisions"];
         put?: never;
         post?: never;
         delete?: never;
@@ -13055,22 +13055,44 @@ export interface components {
         HistoryOut: {
             /** Title */
             title: string;
+            /** Is Draft */
+            is_draft: boolean;
             /** Revisions */
             revisions: components["schemas"]["FamilyRevisionOut"][];
             /** Steps */
             steps: components["schemas"]["DraftStepOut"][];
         };
         /**
-         * RevisionShownOut
-         * @description One revision: its file, and a version as its learners see it.
+         * ComparedOut
+         * @description Two revisions as learners see the same version of each, and as files.
          */
-        RevisionShownOut: {
-            revision: components["schemas"]["FamilyRevisionOut"];
+        ComparedOut: {
+            older: components["schemas"]["SideOut"];
+            newer: components["schemas"]["SideOut"];
+            /** Lines */
+            lines: components["schemas"]["DiffLineOut"][];
+        };
+        /**
+         * DiffLineOut
+         * @description A line of two files: in both, or only in the older or the newer one.
+         */
+        DiffLineOut: {
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "both" | "older" | "newer";
             /** Text */
             text: string;
-            question: components["schemas"]["QuestionOut"];
-            /** Versions */
-            versions: number;
+        };
+        /**
+         * SideOut
+         * @description One of two that are compared. `revision`: null for the draft. `question`: null where its
+         *     file can't be read.
+         */
+        SideOut: {
+            revision: components["schemas"]["FamilyRevisionOut"] | null;
+            question: components["schemas"]["QuestionOut"] | null;
         };
         /**
          * BankFilter
@@ -20123,16 +20145,17 @@ export interface operations {
             };
         };
     };
-    get_revision_of: {
+    compare_revisions: {
         parameters: {
-            query?: {
+            query: {
+                older: number;
+                newer: number;
                 seed?: number;
             };
             header?: never;
             path: {
                 course: string;
                 family: string;
-                number: number;
             };
             cookie?: never;
         };
@@ -20144,7 +20167,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RevisionShownOut"];
+                    "application/json": components["schemas"]["ComparedOut"];
                 };
             };
         };

@@ -175,9 +175,14 @@ class PublishTests(AuthorTestCase):
         told = self.told("/history")
         self.assertEqual([r["number"] for r in told["revisions"]], [2, 1])
         self.assertEqual(told["revisions"][0]["why"], "Learners took it for speed.")
-        old, new = self.told("/revisions/1?seed=4"), self.told("/revisions/2?seed=4")
-        self.assertEqual(old["question"]["prompt_html"], new["question"]["prompt_html"])
-        self.assertNotEqual(old["question"]["title"], new["question"]["title"])
+        sides = self.told("/compare?older=1&newer=0&seed=4")
+        old, new = sides["older"]["question"], sides["newer"]["question"]
+        self.assertEqual(old["prompt_html"], new["prompt_html"])
+        self.assertEqual((old["title"], new["title"]), ("Distance run", "Distance over ground"))
+        changed = [(one["of"], one["text"]) for one in sides["lines"] if one["of"] != "both"]
+        self.assertEqual(
+            changed, [("older", "title: Distance run"), ("newer", "title: Distance over ground")]
+        )
         put_back = self.send("/revisions/1/restore", {}).json()
         self.assertEqual(put_back["text"], before["text"])
         self.assertEqual((put_back["is_draft"], put_back["based_on"]), (True, 2))

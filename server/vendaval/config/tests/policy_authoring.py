@@ -15,7 +15,7 @@ AUTHORS = (
     "check_publishing",
     "publish_family",
     "get_history",
-    "get_revision_of",
+    "compare_revisions",
     "restore_revision",
     "restore_step",
 )

@@ -75,11 +75,12 @@ STAFF_MAY = {
     "get_bank",
     "check_publishing",
     "get_history",
-    "get_revision_of",
+    "compare_revisions",
 }
 # Operations with values of their own at every call.
 CHANGES = {"health", "get_session", "get_system"}
 QUERIES = {
+    "compare_revisions": ("?older=1&newer=2", "?older=1&newer=1"),
     "export_record": ("?kind=csv", "?kind=xapi"),
     "export_results": ("?kind=csv", "?kind=csv&questions=true"),
     "export_outcomes": ("?kind=csv",),

@@ -15,6 +15,7 @@ const TestAnalysisPage = lazy(() =>
 const AuthorHome = lazy(() => import('./AuthorHome'))
 const BankPage = lazy(() => import('./bank/BankPage'))
 const ExamplesPage = lazy(() => import('./examples/ExamplesPage'))
+const HistoryPage = lazy(() => import('./family/HistoryPage'))
 const NewQuestion = lazy(() => import('./bank/NewQuestion'))
 const FamilyPage = lazy(() => import('./family/FamilyPage'))
 const ComposingPage = lazy(() => import('../composing/ComposingPage'))
@@ -29,6 +30,7 @@ export default function Author({ account }: { account: Account }) {
         <Route path="bank/:course" element={<BankPage home="/author" />} />
         <Route path="bank/:course/examples" element={<ExamplesPage home="/author" />} />
         <Route path="bank/:course/new" element={<NewQuestion home="/author" />} />
+        <Route path="bank/:course/:family/history" element={<HistoryPage home="/author" />} />
         <Route path="faults" element={<FaultsPage />} />
         <Route path="tests" element={<ComposingPage home="/author" />} />
         <Route path="tests/:course" element={<ComposedPage home="/author" />} />

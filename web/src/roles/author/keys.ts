@@ -7,8 +7,8 @@ export const keys = {
   publishing: (course: string, family: string, version: string) =>
     ['authoring', course, family, 'publishing', version] as const,
   history: (course: string, family: string) => ['authoring', course, family, 'history'] as const,
-  revisionOf: (course: string, family: string, number: number, seed: number) =>
-    ['authoring', course, family, 'revision', number, seed] as const,
+  compared: (course: string, family: string, query: object) =>
+    ['authoring', course, family, 'compared', query] as const,
   tryVersion: (course: string, family: string, version: string, body: object) =>
     ['authoring', course, family, 'try', version, body] as const,
 }

@@ -1,4 +1,4 @@
-import { queryOptions } from '@tanstack/react-query'
+import { keepPreviousData, queryOptions } from '@tanstack/react-query'
 import { api, type Body, call, type Schemas } from '../../../api/client'
 import { keys } from '../keys'
 
@@ -46,16 +46,16 @@ export const historyQuery = (course: string, family: string) =>
     gcTime: 0,
   })
 
-export const revisionQuery = (course: string, family: string, number: number, seed: number) =>
+export const comparedQuery = (
+  course: string,
+  family: string,
+  query: { older: number; newer: number; seed: number },
+) =>
   queryOptions({
-    queryKey: keys.revisionOf(course, family, number, seed),
+    queryKey: keys.compared(course, family, query),
     queryFn: () =>
-      call(
-        api.GET(`${FAMILY}/revisions/{number}`, {
-          params: { path: { course, family, number }, query: { seed } },
-        }),
-      ),
-    staleTime: Number.POSITIVE_INFINITY,
+      call(api.GET(`${FAMILY}/compare`, { params: { path: { course, family }, query } })),
+    placeholderData: keepPreviousData,
   })
 
 export const tryQuery = (
