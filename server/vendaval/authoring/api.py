@@ -11,7 +11,7 @@ from vendaval.groups.addresses import CourseKey
 from vendaval.people.permissions import current_user, signed_in
 from vendaval_core.authoring.starts import first_part, starts
 
-from . import drafts, examples, trying
+from . import drafts, examples, trying, wrongs
 from . import history as histories
 from . import publishing as publishings
 from .access import course_of_author
@@ -33,6 +33,7 @@ from .schemas import (
     WorkbenchOut,
 )
 from .workbench import workbench
+from .wrong_schemas import WrongAnswersOut
 
 router = Router(auth=signed_in, tags=["authoring"])
 FAMILY = "/families/{slug:family}"
@@ -134,6 +135,13 @@ def publish_family(
     """Put a draft in force."""
     found = _family(request, course, family, "publish_family")
     return workbench(publishings.publish(found, body, current_user(request)))
+
+
+@router.get(f"{FAMILY}/wrong-answers", response=WrongAnswersOut, operation_id="get_wrong_answers")
+def get_wrong_answers(request: HttpRequest, course: CourseKey, family: str) -> WrongAnswersOut:
+    """Common wrong answers, and the slips behind those that nobody foresaw."""
+    found = _family(request, course, family, "get_wrong_answers")
+    return wrongs.wrong_answers(found, current_user(request))
 
 
 @router.get(f"{FAMILY}/history", response=HistoryOut, operation_id="get_history")

@@ -163,6 +163,7 @@ RULES: Mapping[str, Rule] = {
     **dict.fromkeys(
         (
             "begin_family",
+            "get_wrong_answers",
             "look_for_formula",
             "begin_from_examples",
             "get_bank",

@@ -4834,6 +4834,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/authoring/families/{family}/wrong-answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Wrong Answers
+         * @description Common wrong answers, and the slips behind those that nobody foresaw.
+         */
+        get: operations["get_wrong_answers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/authoring/families/{family}/history": {
         parameters: {
             query?: never;
@@ -13036,6 +13056,61 @@ export interface components {
              */
             keeps: boolean;
         };
+        /**
+         * SaidOut
+         * @description A wrong answer that several gave, by thirds of learners. `close_to`: an accepted spelling.
+         */
+        SaidOut: {
+            /** Answer */
+            answer: string;
+            /** Lower */
+            lower: number;
+            /** Middle */
+            middle: number;
+            /** Upper */
+            upper: number;
+            /** Close To */
+            close_to: string;
+        };
+        /**
+         * SlipOut
+         * @description A slip and what it explains. `of`: wrong answers that no near miss covers. `also`: formulas
+         *     that explain about as much. `fails`: versions where it would be right.
+         */
+        SlipOut: {
+            /** Formula */
+            formula: string;
+            /** How */
+            how: string;
+            /** Answers */
+            answers: number;
+            /** Learners */
+            learners: number;
+            /** Versions */
+            versions: number;
+            /** Of */
+            of: number;
+            /** Also */
+            also: string[];
+            /** Fails */
+            fails: number[];
+        };
+        /**
+         * WrongAnswersOut
+         * @description `answers`: first ones. `foreseen`: wrong ones that a near miss covers.
+         */
+        WrongAnswersOut: {
+            /** Answers */
+            answers: number;
+            /** Wrong */
+            wrong: number;
+            /** Foreseen */
+            foreseen: number;
+            /** Slips */
+            slips: components["schemas"]["SlipOut"][];
+            /** Said */
+            said: components["schemas"]["SaidOut"][];
+        };
         /** DraftStepOut */
         DraftStepOut: {
             /** Id */
@@ -20118,6 +20193,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkbenchOut"];
+                };
+            };
+        };
+    };
+    get_wrong_answers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrongAnswersOut"];
                 };
             };
         };

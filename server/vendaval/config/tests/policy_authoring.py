@@ -2,6 +2,7 @@
 
 AUTHORS = (
     "begin_family",
+    "get_wrong_answers",
     "look_for_formula",
     "begin_from_examples",
     "get_bank",

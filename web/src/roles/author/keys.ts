@@ -9,6 +9,7 @@ export const keys = {
   history: (course: string, family: string) => ['authoring', course, family, 'history'] as const,
   compared: (course: string, family: string, query: object) =>
     ['authoring', course, family, 'compared', query] as const,
+  wrongAnswers: (course: string, family: string) => ['authoring', course, family, 'wrong'] as const,
   tryVersion: (course: string, family: string, version: string, body: object) =>
     ['authoring', course, family, 'try', version, body] as const,
 }

@@ -1,12 +1,11 @@
 import { t } from '@lingui/core/macro'
 import { useMutation } from '@tanstack/react-query'
-import { useState } from 'react'
-import { Button } from '../../../ui/Button'
 import { AddPart } from './AddPart'
 import { ChipText } from './ChipText'
 import { useFamily } from './context'
 import { FieldView } from './FieldView'
 import { FigureField } from './FigureField'
+import { Folded } from './Folded'
 import { Judgements } from './Judgements'
 import { type Given, nameFor, put, slotFor, type Things, textOf, variableFor } from './json'
 import { ListField } from './ListField'
@@ -14,6 +13,7 @@ import { PartForm } from './PartForm'
 import { renameVariable, type Workbench } from './queries'
 import type { Fields, useDraft } from './useDraft'
 import { Variables } from './Variables'
+import { WrongAnswers } from './WrongAnswers'
 
 interface Props {
   course: string
@@ -43,6 +43,13 @@ export function FormSide({ course, draft, page, data, variable, onVariable }: Pr
     const prompt = `${whole(slotFor(name, text))}\n`
     draft.setData({ ...data, prompt, variables: { ...variables, [name]: variableFor(text) } })
     onVariable(name)
+  }
+  const foresee = (formula: string) => {
+    const [first, ...rest] = parts
+    if (!first) return
+    const before = Array.isArray(first.near_misses) ? first.near_misses : []
+    const near_misses = [...before, { answer: formula, says: t`Say what went wrong here.` }]
+    set('parts', [{ ...first, near_misses }, ...rest] as never)
   }
   return (
     <div className="grid gap-7">
@@ -90,6 +97,11 @@ export function FormSide({ course, draft, page, data, variable, onVariable }: Pr
         full={parts.length >= 6}
         onAdd={(part) => set('parts', [...parts, part] as never)}
       />
+      {page.published && (
+        <Folded title={t`Common wrong answers`} open={false}>
+          <WrongAnswers course={course} family={page.key} onForesee={foresee} />
+        </Folded>
+      )}
       <Folded title={t`Hints`} open={!!problemAt('hints', true)} count={countOf(data.hints)}>
         <ListField
           View={FieldView}
@@ -159,32 +171,3 @@ export function FormSide({ course, draft, page, data, variable, onVariable }: Pr
 }
 
 const countOf = (list: Given) => (Array.isArray(list) ? list.length : 0)
-
-function Folded({
-  title,
-  open,
-  count,
-  children,
-}: {
-  title: string
-  open: boolean
-  count?: number
-  children: React.ReactNode
-}) {
-  const [shown, setShown] = useState(open)
-  return (
-    <section>
-      <h2 className="text-xl">
-        <Button
-          kind="quiet"
-          className="-ml-2 text-xl"
-          aria-expanded={shown}
-          onClick={() => setShown(!shown)}
-        >
-          {title} {count ? <span className="text-ink-3">{count}</span> : null}
-        </Button>
-      </h2>
-      {shown && <div className="mt-2">{children}</div>}
-    </section>
-  )
-}

@@ -58,6 +58,13 @@ export const comparedQuery = (
     placeholderData: keepPreviousData,
   })
 
+export const wrongAnswersQuery = (course: string, family: string) =>
+  queryOptions({
+    queryKey: keys.wrongAnswers(course, family),
+    queryFn: () => call(api.GET(`${FAMILY}/wrong-answers`, at(course, family))),
+    staleTime: 60_000,
+  })
+
 export const tryQuery = (
   course: string,
   family: string,
