@@ -66,8 +66,7 @@ NOT_REACHED = {
     "get_own_data_file": "made in the background, see privacy/tests/test_own_data.py",
     "get_person_data_file": "made in the background, see privacy/tests/test_own_data.py",
 }
-# What staff may see of a question at any time.
-STAFF_MAY = {
+STAFF_MAY = {  # at any time
     "preview_family",
     "get_regrade_choice",
     "get_thread",

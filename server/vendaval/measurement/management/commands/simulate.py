@@ -19,6 +19,7 @@ from vendaval.measurement.simulating import (
     study_of_pack,
 )
 from vendaval_core.errors import CoreError
+from vendaval_core.measure.trials import simulate as simulate_trials
 from vendaval_core.packs.located import PackInvalid
 from vendaval_core.simulate.calibrating import Known
 from vendaval_core.simulate.pupil import Crowd
@@ -76,6 +77,12 @@ class Command(BaseCommand):
             help="simulate diagnostics until they stop at true levels from 20 to 95 instead",
         )
         parser.add_argument(
+            "--trials",
+            type=int,
+            metavar="MANY",
+            help="simulate so many trials of two texts: false alarms and power, instead",
+        )
+        parser.add_argument(
             "--calibration",
             action="store_true",
             help="calibrate simulated practice with known curves instead",
@@ -112,6 +119,9 @@ class Command(BaseCommand):
                 asked = every_signal(options["learners"], options["seed"])
                 self.stdout.write(json.dumps([asdict(one) for one in asked], indent=1))
                 return
+            if options["trials"]:
+                self._trials(options["trials"], options["seed"])
+                return
             if options["calibration"]:
                 names = ("learners", "seed", "spread")
                 known = Known(**{name: options[name] for name in names})
@@ -136,6 +146,15 @@ class Command(BaseCommand):
         for found in figures:
             short = {key: value for key, value in found.items() if key not in {"rmse", "bias"}}
             self.stdout.write(json.dumps(short, indent=1))
+
+    def _trials(self, many: int, seed: int) -> None:
+        """False alarms, also where chances are wrong for everybody, and what is found of 10 and 20
+        points."""
+        cases = ((0.0, 1000, 0.0), (0.0, 1000, 0.3), (0.1, 1000, 0.0), (0.2, 300, 0.0))
+        for points, most, off in cases:
+            found = simulate_trials(points, many, most, seed, off=off)
+            case = {"points": 100 * points, "answers": most, "chances_off_by": off}
+            self.stdout.write(json.dumps(case | asdict(found)))
 
     def _study(self, policy: str, options: dict[str, Any]) -> Study:
         names = ("learners", "topics", "families", "within", "across", "sd", "questions", "seed")

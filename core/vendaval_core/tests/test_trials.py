@@ -1,0 +1,80 @@
+"""Trials of two texts: who gets which, what the belief in an effect is, and when it ends."""
+
+from __future__ import annotations
+
+from unittest import TestCase
+
+import numpy as np
+from scipy.optimize import minimize
+from scipy.special import expit, logit
+
+from vendaval_core.measure.trials import (
+    EFFECT_SD,
+    EFFECTS,
+    FEWEST,
+    MOST,
+    SHIFT_SD,
+    Posterior,
+    TrialAnswer,
+    Verdict,
+    followed,
+    gets_second,
+    simulate,
+    sure_after,
+)
+
+
+def answers(effect: float, many: int, seed: int = 1) -> list[TrialAnswer]:
+    random = np.random.default_rng(seed)
+    found = []
+    for _ in range(many):
+        chance, second = float(random.uniform(0.3, 0.9)), bool(random.random() < 0.5)
+        truth = expit(logit(chance) + (effect / 2 if second else -effect / 2))
+        found.append(TrialAnswer(second, chance, bool(random.random() < truth)))
+    return found
+
+
+class TrialTests(TestCase):
+    def test_each_learner_gets_one_text_always_and_half_of_them_each(self) -> None:
+        given = [gets_second(7, learner) for learner in range(2000)]
+        self.assertEqual(given, [gets_second(7, learner) for learner in range(2000)])
+        self.assertLess(abs(sum(given) - 1000), 90)
+        other = [gets_second(8, learner) for learner in range(2000)]
+        self.assertLess(abs(sum(a == b for a, b in zip(given, other, strict=True)) - 1000), 90)
+
+    def test_the_belief_is_that_of_a_logistic_model_with_an_offset(self) -> None:
+        """Its mean against the mode that scipy finds of the same model, with many answers."""
+        given = answers(0.5, 900)
+        posterior = Posterior()
+        for one in given:
+            posterior.add(one)
+        half = np.array([0.5 if one.second else -0.5 for one in given])
+        offset = logit(np.array([one.chance for one in given]))
+        sign = np.array([1 if one.right else -1 for one in given])
+
+        def loss(at: np.ndarray) -> float:  # type: ignore[type-arg]
+            fit = np.logaddexp(0, -sign * (offset + at[0] + half * at[1])).sum()
+            return float(fit + 0.5 * (at[0] / SHIFT_SD) ** 2 + 0.5 * (at[1] / EFFECT_SD) ** 2)
+
+        mode = minimize(loss, np.zeros(2)).x[1]
+        self.assertAlmostEqual(float(posterior.effect() @ EFFECTS), float(mode), delta=0.01)
+
+    def test_it_ends_by_itself_and_what_comes_later_changes_nothing(self) -> None:
+        given = answers(1.2, 900)
+        found = followed(given)
+        self.assertEqual(found.verdict, Verdict.SECOND)
+        self.assertEqual(followed([*given[: found.answers], *answers(-3, 300)]), found)
+        self.assertGreater(found.low, 0)
+        self.assertEqual(followed(answers(-1.2, 900)).verdict, Verdict.FIRST)
+
+    def test_nothing_is_called_of_few_answers_and_what_takes_too_long_is_undecided(self) -> None:
+        certain = [TrialAnswer(i % 2 == 0, 0.5, i % 2 == 0) for i in range(FEWEST - 1)]
+        self.assertEqual(followed(certain).verdict, Verdict.RUNNING)
+        self.assertEqual(followed(answers(0.1, 80), over=True).verdict, Verdict.UNDECIDED)
+        self.assertNotEqual(followed(answers(0.2, MOST + 50)).verdict, Verdict.RUNNING)
+        self.assertGreater(sure_after(100), sure_after(280))
+
+    def test_simulated_trials_call_what_is_there(self) -> None:
+        """The figures of many trials are those of `simulate --trials`, in docs/measurement.md."""
+        self.assertGreater(simulate(0.3, 10, 300).second, 0.8)
+        self.assertLess(simulate(0.0, 10, 300).second, 0.3)
