@@ -169,15 +169,14 @@ function Cards({ bank, at, onAll }: { bank: Bank; at: string; onAll: () => void 
 function Begun({ bank, at }: { bank: Bank; at: string }) {
   if (bank.begun.length === 0) return null
   return (
-    <p className="mt-4">
-      {t`Begun and not published:`}{' '}
-      {bank.begun.map(({ key, title, at: typed }, place) => (
+    <div className="mt-4 flex flex-wrap gap-x-5 gap-y-1">
+      <span>{t`Begun and not published:`}</span>
+      {bank.begun.map(({ key, title, at: typed }) => (
         <span key={key}>
-          {place > 0 && ', '}
           <TextLink to={`${at}/${key}`}>{title}</TextLink>
-          <span className="text-ink-2"> {t`${since(typed)} ago`}</span>
+          <span className="ml-1.5 text-ink-2">{t`${since(typed)} ago`}</span>
         </span>
       ))}
-    </p>
+    </div>
   )
 }

@@ -57,10 +57,10 @@ function Writing({ course, opened, home }: { course: string; opened: Workbench; 
     <FamilyContext value={shown}>
       <main id="main" className="grid @4xl:grid-cols-[minmax(0,9fr)_minmax(0,11fr)]">
         <div className="@container min-w-0 px-5 py-6 @5xl:px-8">
-          <p>
+          <div className="flex flex-wrap gap-x-4">
             <TextLink to={`${home}/bank/${course}`}>{t`Bank`}</TextLink>
-            <span className="text-ink-2"> · {page.topic.title}</span>
-          </p>
+            <span className="text-ink-2">{page.topic.title}</span>
+          </div>
           <div className="mt-1 flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1">
             <h1 className="text-3xl">{title}</h1>
             <span role="status" className="text-sm text-ink-2">
@@ -123,12 +123,15 @@ function Writing({ course, opened, home }: { course: string; opened: Workbench; 
         </div>
       </main>
       <BottomBar className="flex flex-wrap items-center justify-between gap-3 bg-sheet px-5 py-3 @5xl:px-8">
-        <p className="text-ink-2">
-          {publishedWords(page)}{' '}
+        <div className="flex flex-wrap items-center gap-3">
+          <p className="text-ink-2">{publishedWords(page)}</p>
           {page.published && (
-            <TextLink to={`${home}/bank/${course}/${page.key}/history`}>{t`History`}</TextLink>
+            <Link
+              to={`${home}/bank/${course}/${page.key}/history`}
+              className={buttonClass('quiet')}
+            >{t`History`}</Link>
           )}
-        </p>
+        </div>
         <p className="flex flex-wrap gap-3">
           <Link to={`${home}/bank/${course}`} className={buttonClass('quiet')}>
             {page.is_draft ? t`Leave and keep the draft` : t`Leave`}

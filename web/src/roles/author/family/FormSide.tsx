@@ -31,8 +31,8 @@ export function FormSide({ course, draft, page, data, variable, onVariable }: Pr
   const variables = (data.variables ?? {}) as Things
   const parts = (Array.isArray(data.parts) ? data.parts : []) as unknown as Things[]
   const rename = useMutation({
-    mutationFn: (names: { old: string; new: string }) =>
-      renameVariable(course, page.key, { version: page.version, ...names }),
+    mutationFn: async (names: { old: string; new: string }) =>
+      renameVariable(course, page.key, { version: await draft.settled(), ...names }),
     onSuccess: (reply, { new: name }) => {
       draft.stand(reply)
       onVariable(name)

@@ -88,7 +88,8 @@ function OneVariable({
   const { problemAt } = useFamily()
   const [called, setCalled] = useState(name)
   const box = useRef<HTMLDivElement>(null)
-  useEffect(() => box.current?.scrollIntoView({ block: 'nearest' }), [])
+  // Newer browsers give a promise back, which is no clean-up.
+  useEffect(() => void box.current?.scrollIntoView({ block: 'nearest' }), [])
   const way: Way = 'pick' in variable ? 'pick' : 'is' in variable ? 'is' : 'range'
   const many = way === 'range' ? valuesOf(variable.range) : null
   return (

@@ -21,6 +21,7 @@ export type Saving = 'saved' | 'saving' | 'failed' | 'clash'
 
 const PAUSE_MS = 110
 const AGAIN_MS = 4000
+const [ROUNDS, ROUND_MS] = [100, 40]
 
 const typedOf = ({ data, text, version }: Workbench, as: Typed['as']): Typed => {
   const fields = data as Fields | null
@@ -119,6 +120,15 @@ export function useDraft(course: string, opened: Workbench) {
       0,
     )
   }
+  /** Waits until what was typed is saved; the version that stands then. */
+  const settled = async () => {
+    for (let round = 0; round < ROUNDS && (dirty.current || busy.current); round++) {
+      window.clearTimeout(timer.current)
+      await send()
+      await new Promise((done) => window.setTimeout(done, ROUND_MS))
+    }
+    return now.current.version
+  }
   // What is left in the page when it closes is sent; what can't be stays in this browser.
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, and what it reads are refs
   useEffect(
@@ -158,6 +168,7 @@ export function useDraft(course: string, opened: Workbench) {
       const { slots, version } = await lookAt(course, opened.key, next)
       setPage((one) => (one.version === version ? { ...one, slots } : one))
     },
+    settled,
     /** What stands after something else than typing. */
     stand,
   }
