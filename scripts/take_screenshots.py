@@ -64,9 +64,6 @@ def practise_until(page: Page, topic: str, wanted: Locator) -> None:
 
 
 def views(browser: Browser) -> None:
-    newcomer = page_of(browser, None)
-    newcomer.get_by_role("heading", name="Sign in").wait_for()
-    shoot(newcomer, "sign-in")
     page = page_of(browser, "Inês")
     shoot(page, "today")
     for name in ("topics", "review"):
@@ -126,8 +123,13 @@ def views(browser: Browser) -> None:
     office.get_by_role("link", name="Xavier Lopo").click()
     office.get_by_role("heading", name="Guardians and consent").wait_for()
     shoot(office, "office")
-    phone = page_of(browser, "Inês", 390, 844)
-    shoot(phone, "today-narrow")
+    author = page_of(browser, "Rui")
+    author.goto(f"{ADDRESS}/author/bank/inshore")
+    author.get_by_role("heading", level=1).wait_for()
+    shoot(author, "bank")
+    author.goto(f"{ADDRESS}/author/bank/inshore/tide-needed-drying")
+    author.get_by_role("button", name="Try version 5").click()
+    shoot(author, "family")
     learned = page_of(browser, "Tomás")
     learned.goto(f"{COURSE}/tests")
     learned.get_by_role("link", name="Tides and clearance, end of unit").click()

@@ -22,6 +22,7 @@ from vendaval.people.models import Role, User
 from vendaval.shared import clock
 
 from .accounts import account, enrolled
+from .authors import authors_at_work
 from .classmates import classmates_at_work, galley_crew
 from .learners import SimulatedLearner
 from .marks import mark_books
@@ -133,6 +134,7 @@ def tell(course: Course, second: Course, now: datetime, progress: Progress) -> N
     working_beside_a_miss(ines, now)
     mark_books(group, staff["clara"], now)
     at_the_office(group, staff["lucia"], now)
+    authors_at_work([course, second], staff["rui"], now)
     with clock.held_by(lambda: now):
         note_rechecks_due()
         send_digests()
@@ -144,7 +146,7 @@ def staff_of(course: Course) -> dict[str, User]:
         "clara", "Clara Nunes", "Tutor of the Tuesday evening group. Also learns Galley Arithmetic."
     )
     rui = account(
-        "rui", "Rui Sobral", "Author: reads reports of faulty questions and composes tests."
+        "rui", "Rui Sobral", "Author: writes questions, looks after the bank, and composes tests."
     )
     teresa = account(
         "teresa", "Teresa Moura", "Guardian: sees one learner’s progress and writes to the tutor."

@@ -10,7 +10,7 @@ export function BankTable({ bank, at }: { bank: BankPage; at: string }) {
   if (bank.lines.length === 0)
     return <p className="mt-6 text-ink-2">{t`No question is like that.`}</p>
   return (
-    <div className="mt-4 overflow-x-auto">
+    <div className="relative mt-4 overflow-x-auto">
       <table className="w-full min-w-[58rem] text-left">
         <thead className="text-sm text-ink-2">
           <tr>

@@ -20,7 +20,7 @@ export function ExampleTable({
   const setRow = (place: number, row: Example) =>
     set({ rows: typed.rows.map((one, i) => (i === place ? row : one)) })
   return (
-    <section aria-labelledby="examples" className="mt-5 overflow-x-auto">
+    <section aria-labelledby="examples" className="relative mt-5 overflow-x-auto">
       <h2 id="examples" className="text-xl">{t`Answers you know`}</h2>
       <table className="mt-1 text-left">
         <thead className="text-sm text-ink-2">

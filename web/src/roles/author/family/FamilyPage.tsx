@@ -55,7 +55,10 @@ function Writing({ course, opened, home }: { course: string; opened: Workbench; 
   const row = page.versions?.rows.find((one) => one.seed === seed) ?? page.versions?.rows[0]
   return (
     <FamilyContext value={shown}>
-      <main id="main" className="grid @4xl:grid-cols-[minmax(0,9fr)_minmax(0,11fr)]">
+      <main
+        id="main"
+        className="grid grid-cols-[minmax(0,1fr)] @4xl:grid-cols-[minmax(0,9fr)_minmax(0,11fr)]"
+      >
         <div className="@container min-w-0 px-5 py-6 @5xl:px-8">
           <div className="flex flex-wrap gap-x-4">
             <TextLink to={`${home}/bank/${course}`}>{t`Bank`}</TextLink>

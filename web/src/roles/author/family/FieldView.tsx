@@ -135,7 +135,7 @@ interface Labelling {
 /** Fields that belong together, side by side where there is room. */
 export function Grouped({ label, quiet, children }: Labelling) {
   return (
-    <fieldset className="grid min-w-0 gap-3 @md:grid-cols-2">
+    <fieldset className="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-3 @md:grid-cols-2">
       <legend className={quiet ? 'sr-only' : 'mb-1 text-sm text-ink-2'}>{label}</legend>
       {children}
     </fieldset>

@@ -52,7 +52,7 @@ export function FormSide({ course, draft, page, data, variable, onVariable }: Pr
     set('parts', [{ ...first, near_misses }, ...rest] as never)
   }
   return (
-    <div className="grid gap-7">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-7">
       <section aria-labelledby="asked">
         <h2 id="asked" className="text-xl">{t`The question`}</h2>
         <p className="mb-2 text-sm text-ink-2">{t`As it will be read.`}</p>

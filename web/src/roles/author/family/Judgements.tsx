@@ -24,7 +24,10 @@ export function Judgements({
   const known = sections.map(({ value, title }): [string, string] => [value, title])
   if (!sections.some(({ value }) => value === study)) known.unshift([study, study || t`None yet`])
   return (
-    <section aria-labelledby="judged" className="grid gap-3">
+    <section
+      aria-labelledby="judged"
+      className="grid grid-cols-[minmax(0,1fr)] gap-3 [&_select]:w-full"
+    >
       <h2 id="judged" className="text-xl">{t`Your judgement`}</h2>
       <TextField
         label={t`Title`}
@@ -33,7 +36,7 @@ export function Judgements({
         onText={(text) => set('title', text)}
       />
       <Wrong says={problemAt('title')} />
-      <div className="grid gap-3 @md:grid-cols-2">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-3 @md:grid-cols-2">
         <Pick
           label={t`How hard it is`}
           options={HARD.map((words, i) => [String(i + 1), words])}

@@ -38,7 +38,7 @@ export function PartForm({
         )}
       </div>
       <Wrong says={problemAt(path)} />
-      <div className="mt-2 grid gap-3 @md:grid-cols-2">
+      <div className="mt-2 grid grid-cols-[minmax(0,1fr)] gap-3 @md:grid-cols-2">
         {fields ? (
           <FieldsOf
             fields={fields}

@@ -28,7 +28,7 @@ export function VersionsTable({
           {t`press one to answer it`}
         </span>
       </h2>
-      <div className="mt-2 overflow-x-auto">
+      <div className="relative mt-2 overflow-x-auto">
         <table className="w-full text-left tabular-nums">
           <thead className="text-sm text-ink-2">
             <tr>
