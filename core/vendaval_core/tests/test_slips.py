@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+from collections.abc import Callable
 from unittest import TestCase
 
 import numpy as np
@@ -13,7 +14,7 @@ from vendaval_core.authoring.slips.families import numbers_of
 from vendaval_core.authoring.slips.search import Known, Wrong, slips
 from vendaval_core.authoring.slips.trying import try_family
 
-from .test_formulas import family
+from .test_formulas import Steps, family
 
 RNG = np.random.default_rng(3)
 SPEED = RNG.choice(np.arange(3.0, 8, 0.5), 50)
@@ -34,25 +35,33 @@ def wrong(answer: Array, many: int, noise: int) -> Wrong:
     return Wrong(answers, versions, np.arange(many + noise))
 
 
+def soon() -> Callable[[], bool]:
+    steps = Steps()
+    return lambda: steps() > 1
+
+
 class SlipTests(TestCase):
     by_hundred = SPEED * MINS / 100
 
     def test_the_slip_is_named_with_what_it_explains(self) -> None:
-        found = slips(known(), wrong(self.by_hundred, 12, 28))
+        found = slips(known(), wrong(self.by_hundred, 12, 28), soon())
         self.assertEqual((found[0].formula, found[0].how), ("speed * mins / 100", "100 for 60"))
         self.assertGreaterEqual(found[0].answers, 12)
         self.assertEqual(found[0].of, 40)
 
     def test_a_slip_that_a_near_miss_covers_is_not_named_again(self) -> None:
-        self.assertEqual(slips(known(self.by_hundred), wrong(self.by_hundred, 12, 28)), [])
+        self.assertEqual(slips(known(self.by_hundred), wrong(self.by_hundred, 12, 28), soon()), [])
 
     def test_a_few_answers_or_noise_name_nothing(self) -> None:
-        self.assertEqual(slips(known(), wrong(self.by_hundred, 3, 0)), [])
-        self.assertEqual(slips(known(), wrong(self.by_hundred, 0, 40)), [])
+        self.assertEqual(slips(known(), wrong(self.by_hundred, 3, 0), soon()), [])
+        self.assertEqual(slips(known(), wrong(self.by_hundred, 0, 40), soon()), [])
 
     def test_families_of_the_course(self) -> None:
         for path in ("speed-time-distance/distance-run.yaml", "course-to-steer/made-good.yaml"):
-            named, noise = try_family(family(path)), try_family(family(path), noise=True)
+            named, noise = (
+                try_family(family(path), soon()),
+                try_family(family(path), soon(), noise=True),
+            )
             assert named is not None
             assert noise is not None
             self.assertTrue(named.right, named)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import time
 from dataclasses import asdict
 from typing import Any
 
@@ -14,7 +15,7 @@ def work(asked: dict[str, Any], data: bytes) -> Reply:
     """The formula of a question, or what to ask next; or which example can't be read."""
     sent = json.loads(data)
     try:
-        return asdict(find(question_of(sent))), []
+        return asdict(find(question_of(sent), time.monotonic)), []
     except ExampleError as error:
         return {"unread": str(error), "where": error.where}, []
 

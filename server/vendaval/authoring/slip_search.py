@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import time
 from dataclasses import asdict
 from typing import Any
 
@@ -13,6 +14,8 @@ from vendaval_core.authoring.slips.families import numbers_of
 from vendaval_core.authoring.slips.search import Wrong, slips
 from vendaval_core.packs.families import read_family
 from vendaval_core.packs.topic_files import KeptFiles
+
+SECONDS = 1.5
 
 
 def work(asked: dict[str, Any], data: bytes) -> Reply:
@@ -32,8 +35,13 @@ def work(asked: dict[str, Any], data: bytes) -> Reply:
     if not given:
         return {"slips": []}, []
     versions, learners, answers = zip(*given, strict=True)
+    until = time.monotonic() + SECONDS
     wrong = Wrong(np.array(answers, float), np.array(versions), np.array(learners))
-    return {"slips": [asdict(one) for one in slips(numbers.known, wrong)]}, []
+    return {
+        "slips": [
+            asdict(one) for one in slips(numbers.known, wrong, lambda: time.monotonic() > until)
+        ]
+    }, []
 
 
 def _number(text: str) -> float | None:

@@ -3,8 +3,7 @@ through a last step such as an angle within the circle, or the next whole number
 
 from __future__ import annotations
 
-import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -69,10 +68,11 @@ def _steps(answers: Answers, whole: bool) -> Iterator[_Step]:
         yield _Step("asin({})", LAST_STEP, np.sin(np.radians(low)), np.sin(np.radians(high)))
 
 
-def fits(space: Space, answers: Answers, whole: bool, numbers: int, seconds: float) -> list[Fit]:
+def fits(
+    space: Space, answers: Answers, whole: bool, numbers: int, stop: Callable[[], bool]
+) -> list[Fit]:
     """Formulas that explain the examples, the likeliest first. whole: whether answers are whole
-    numbers. numbers: how many numbers of the question there are."""
-    until = time.monotonic() + seconds
+    numbers. numbers: how many numbers of the question there are. stop: see `build`."""
     known = len(answers.low)
     found: dict[bytes, Fit] = {}
     for step in _steps(answers, whole):
@@ -84,7 +84,7 @@ def fits(space: Space, answers: Answers, whole: bool, numbers: int, seconds: flo
             _keep(found, space.text(row), space.values[row], price, step, uses_all)
     best = min((fit.price for fit in found.values()), default=np.inf)
     for step in _steps(answers, whole):
-        _join(space, step, known, numbers, found, best, until)
+        _join(space, step, known, numbers, found, best, stop)
     return sorted(found.values(), key=lambda fit: fit.price)[:MOST_FITS]
 
 
@@ -125,14 +125,14 @@ def _join(
     numbers: int,
     found: dict[bytes, Fit],
     best: float,
-    until: float,
+    stop: Callable[[], bool],
 ) -> None:
     """Two expressions joined: for each one, what the other must be is looked up."""
     column = _sharpest(space, step)
     order = np.argsort(space.values[:, column], kind="stable")
     line = space.values[order, column]
     for start in range(0, len(space.values), ROWS_AT_ONCE):
-        if time.monotonic() > until or len(found) > 4 * MOST_FITS:
+        if stop() or len(found) > 4 * MOST_FITS:
             return
         rows = np.arange(start, min(start + ROWS_AT_ONCE, len(space.values)))
         if best < np.inf and space.cost[start] + 2 > best + 4:

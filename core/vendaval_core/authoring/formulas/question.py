@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import random
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -136,8 +136,9 @@ class Reply:
     ask: tuple[str, ...] = ()
 
 
-def find(question: Question, seconds: float = 4.0) -> Reply:
-    """Look for the formula of a question. ExampleError for an example that can't be read."""
+def find(question: Question, now: Callable[[], float], seconds: float = 4.0) -> Reply:
+    """Look for the formula of a question. ExampleError for an example that can't be read. now: see
+    `search`."""
     marks = question.marks
     if not 1 <= len(marks) <= MOST_MARKS:
         says = gettext("Mark between one and {most} numbers.").format(most=MOST_MARKS)
@@ -154,7 +155,7 @@ def find(question: Question, seconds: float = 4.0) -> Reply:
     turn = DAY if clock else CIRCLE if question.direction else 0
     numbers = {float(one) for one in _NUMBER.findall(re.sub(r"\[\[.*?\]\]", " ", question.text))}
     constants = tuple(sorted({*question.constants, *numbers}))
-    verdict = search(Asked(columns, answers, digits, turn, constants), seconds)
+    verdict = search(Asked(columns, answers, digits, turn, constants), now, seconds)
     known = len(answers)
     if verdict.taken is not None:
         return Reply("found", (_explains(verdict.taken, known, digits, turn),), 0)

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import time
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -32,17 +31,17 @@ class Asked:
     constants: Sequence[float] = CONSTANTS
 
 
-def search(asked: Asked, seconds: float = 4.0) -> Verdict:
-    """Return the formula, or what to ask next; neither when nothing explains the examples."""
-    began = time.monotonic()
+def search(asked: Asked, now: Callable[[], float], seconds: float = 4.0) -> Verdict:
+    """Return the formula, or what to ask next; neither when nothing explains the examples. now: a
+    clock in seconds, by which the search ends."""
+    began = now()
     known = len(asked.answers)
     marks = {name: values for name, values in asked.marks.items() if np.ptp(values) > 0}
     columns = len(next(iter(asked.marks.values())))
     within = 0.5 * 10.0**-asked.digits + 1e-9
     given = np.asarray(asked.answers, float)
     answers = Answers(given - within, given + within, asked.turn)
-    space = build(marks, asked.constants, MOST_COST, seconds * BUILDING)
+    space = build(marks, asked.constants, MOST_COST, lambda: now() > began + seconds * BUILDING)
     whole = asked.digits == 0
-    rest = seconds - (time.monotonic() - began)
-    found = fits(space, answers, whole, len(marks), rest)
+    found = fits(space, answers, whole, len(marks), lambda: now() > began + seconds)
     return judged(found, known, within, asked.turn, range(known, columns))

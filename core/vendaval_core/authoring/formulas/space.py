@@ -6,8 +6,7 @@ equal rows are the same formula, and only the cheaper is kept.
 
 from __future__ import annotations
 
-import time
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -84,11 +83,11 @@ def build(
     variables: Mapping[str, Sequence[float]],
     constants: Sequence[float],
     most_cost: int,
-    seconds: float,
+    stop: Callable[[], bool],
 ) -> Space:
     """Every expression up to a cost, as long as time and room last. variables: values of each
-    number on all examples and versions; `whole` of the result is the cost all of which is there."""
-    until = time.monotonic() + seconds
+    number on all examples and versions; `whole` of the result is the cost all of which is there.
+    stop: whether the time for it is over."""
     columns = len(next(iter(variables.values())))
     seen: set[bytes] = set()
     space = _Growing(columns, seen)
@@ -104,7 +103,7 @@ def build(
         for op in (ADD, MUL, SUB, DIV):
             for first, second in space.pairs(cost - (DEAR_JOIN if op in {MUL, DIV} else JOIN), op):
                 space.join(op, first, second, cost)
-                if space.full or time.monotonic() > until:
+                if space.full or stop():
                     return space.done((*variables, *map(_plain, constants)), whole)
         whole = cost
     return space.done((*variables, *map(_plain, constants)), whole)

@@ -3,7 +3,7 @@ the family's own versions."""
 
 from __future__ import annotations
 
-import time
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
@@ -15,7 +15,7 @@ from .marks import Marked, marked
 from .search import Asked, search
 from .space import Array
 
-Outcome = Literal["right", "wrong", "not found"]
+Outcome = Literal["right", "wrong", "none"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +30,7 @@ class Tried:
     truth: str
 
 
-def try_family(family: Family, seconds: float = 4.0) -> Tried | None:
+def try_family(family: Family, now: Callable[[], float], seconds: float = 4.0) -> Tried | None:
     """Have a family's formula found from its versions, two at first; None for one that is left
     out."""
     marks = marked(family)
@@ -39,15 +39,15 @@ def try_family(family: Family, seconds: float = 4.0) -> Tried | None:
     used, slowest = [0, 1], 0.0
     while True:
         order = used + [place for place in range(len(marks.answers)) if place not in used]
-        began = time.monotonic()
-        verdict = search(_asked(marks, order, len(used)), seconds)
-        slowest = max(slowest, time.monotonic() - began)
+        began = now()
+        verdict = search(_asked(marks, order, len(used)), now, seconds)
+        slowest = max(slowest, now() - began)
         if verdict.ask is None:
             break
         used.append(order[verdict.ask])
     taken = verdict.taken
     if taken is None:
-        return Tried(family.key, "not found", len(used), slowest, "", marks.truth)
+        return Tried(family.key, "none", len(used), slowest, "", marks.truth)
     outcome: Outcome = "right" if _same(taken.values, marks, order) else "wrong"
     return Tried(family.key, outcome, len(used), slowest, taken.text, marks.truth)
 

@@ -7,13 +7,6 @@ from collections.abc import Mapping
 
 from vendaval_core.language import gettext
 
-_WORDS: Mapping[type[ast.operator], str] = {
-    ast.Add: "plus",
-    ast.Sub: "less",
-    ast.Mult: "times",
-    ast.Div: "divided by",
-    ast.Mod: "within",
-}
 _BINDS: Mapping[type[ast.operator], int] = {
     ast.Add: 1, ast.Sub: 1, ast.Mult: 2, ast.Div: 2, ast.Mod: 2,
 }  # fmt: skip
@@ -29,12 +22,25 @@ def _spoken(node: ast.expr, least: int) -> str:
         binds = _BINDS[type(node.op)]
         left, right = _spoken(node.left, binds), _spoken(node.right, binds + 1)
         comma = "," if isinstance(node.left, ast.BinOp) else ""
-        says = f"{left}{comma} {_WORDS[type(node.op)]} {right}"
+        says = f"{left}{comma} {_join(node.op)} {right}"
         return f"({says})" if binds < least else says
     if isinstance(node, ast.Call):
         assert isinstance(node.func, ast.Name), "functions have names"
         return f"{_function(node.func.id)} ({_spoken(node.args[0], 0)})"
     return ast.unparse(node)
+
+
+def _join(op: ast.operator) -> str:
+    match op:
+        case ast.Add():
+            return gettext("plus")
+        case ast.Sub():
+            return gettext("less")
+        case ast.Mult():
+            return gettext("times")
+        case ast.Div():
+            return gettext("divided by")
+    return gettext("within")
 
 
 def _function(name: str) -> str:

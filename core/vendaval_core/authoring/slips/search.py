@@ -3,7 +3,7 @@ formula, then any small formula; named only where it explains far more than chan
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -82,12 +82,12 @@ class _Candidates:
     tried: NDArray[np.int64]
 
 
-def slips(known: Known, wrong: Wrong, seconds: float = 1.0) -> list[Slip]:
+def slips(known: Known, wrong: Wrong, stop: Callable[[], bool]) -> list[Slip]:
     """Slips that explain wrong answers, the one that explains most first; none where wrong answers
-    are noise."""
+    are noise. stop: whether the time for any formula is over; see `build`."""
     if len(wrong.answers) < FEWEST:
         return []
-    changed, any_ = _changed(known), _any_formula(known, seconds)
+    changed, any_ = _changed(known), _any_formula(known, stop)
     both = _Candidates(
         [*changed.texts, *any_.texts],
         [*changed.hows, *any_.hows],
@@ -110,12 +110,12 @@ def _changed(known: Known) -> _Candidates:
     return _Candidates(texts, hows, made, np.full(len(rows), ABOUT_AS_LIKELY))
 
 
-def _any_formula(known: Known, seconds: float) -> _Candidates:
+def _any_formula(known: Known, stop: Callable[[], bool]) -> _Candidates:
     varying = {name: v for name, v in known.shown.items() if np.ptp(v) > 0}
     if not varying:
         none = np.empty((0, known.versions))
         return _Candidates([], [], none, np.empty(0, np.int64))
-    space = build({k: list(v) for k, v in varying.items()}, CONSTANTS, SMALL_COST, seconds)
+    space = build({k: list(v) for k, v in varying.items()}, CONSTANTS, SMALL_COST, stop)
     texts = [space.text(row) for row in range(len(space.cost))]
     as_simple = np.searchsorted(np.sort(space.cost), space.cost, side="right")
     return _Candidates(texts, [""] * len(texts), space.values, 2 * as_simple + 20)

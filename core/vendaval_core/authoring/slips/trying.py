@@ -3,6 +3,7 @@ wrong answers come from it in part; or from nothing but noise."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -28,7 +29,9 @@ class Tried:
     right: bool
 
 
-def try_family(family: Family, seed: int = 1, *, noise: bool = False) -> Tried | None:
+def try_family(
+    family: Family, stop: Callable[[], bool], seed: int = 1, *, noise: bool = False
+) -> Tried | None:
     """Have one of a family's near misses found, or nothing in noise."""
     found = numbers_of(family)
     if found is None or not (found.misses or noise):
@@ -38,7 +41,7 @@ def try_family(family: Family, seed: int = 1, *, noise: bool = False) -> Tried |
     kept = tuple(v for miss, v in found.misses.items() if miss != removed)
     wrong = _wrong(found, None if noise else found.misses[removed], kept, random)
     known = replace(found.known, covered=kept)
-    named = slips(known, wrong)
+    named = slips(known, wrong, stop)
     texts = tuple(one.formula for one in named)
     right = not named if noise else any(_is(one, found, removed) for one in texts)
     return Tried(family.key, removed, texts, right)

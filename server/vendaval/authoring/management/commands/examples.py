@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from argparse import ArgumentParser
 from collections import Counter
 from concurrent.futures import ProcessPoolExecutor
@@ -12,7 +13,12 @@ from django.core.management.base import BaseCommand
 from tqdm import tqdm
 
 from vendaval_core.authoring.formulas.trying import Tried, try_family
+from vendaval_core.items.model import Family
 from vendaval_core.packs.reader import read_pack
+
+
+def _tried(family: Family) -> Tried | None:
+    return try_family(family, time.monotonic)
 
 
 class Command(BaseCommand):
@@ -27,7 +33,7 @@ class Command(BaseCommand):
             item.family for folder in options["folders"] for item in read_pack(folder).families
         ]
         with ProcessPoolExecutor(options["workers"]) as pool:
-            bar = tqdm(pool.map(try_family, families), total=len(families), disable=None)
+            bar = tqdm(pool.map(_tried, families), total=len(families), disable=None)
             tried = [one for one in bar if one is not None]
         for one in tried:
             self.stdout.write(
@@ -40,7 +46,7 @@ class Command(BaseCommand):
         found = Counter(str(one.outcome) for one in tried)
         shares = ", ".join(
             f"{name} {found[name]} ({100 * found[name] / len(tried):.0f}%)"
-            for name in ("right", "wrong", "not found")
+            for name in ("right", "wrong", "none")
         )
         mean = sum(one.examples for one in tried) / len(tried)
         slowest = max(one.slowest for one in tried)

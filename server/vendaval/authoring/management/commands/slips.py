@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from argparse import ArgumentParser
 from concurrent.futures import ProcessPoolExecutor
 from functools import partial
@@ -11,8 +12,16 @@ from typing import Any
 from django.core.management.base import BaseCommand
 from tqdm import tqdm
 
-from vendaval_core.authoring.slips.trying import try_family
+from vendaval_core.authoring.slips.trying import Tried, try_family
+from vendaval_core.items.model import Family
 from vendaval_core.packs.reader import read_pack
+
+SECONDS = 1.0
+
+
+def _tried(family: Family, seed: int, noise: bool) -> Tried | None:
+    until = time.monotonic() + SECONDS
+    return try_family(family, lambda: time.monotonic() > until, seed, noise=noise)
 
 
 class Command(BaseCommand):
@@ -29,7 +38,7 @@ class Command(BaseCommand):
         ]
         with ProcessPoolExecutor(options["workers"]) as pool:
             for noise in (False, True):
-                work = partial(try_family, seed=options["seed"], noise=noise)
+                work = partial(_tried, seed=options["seed"], noise=noise)
                 bar = tqdm(pool.map(work, families), total=len(families), disable=None)
                 tried = [one for one in bar if one is not None]
                 right = sum(one.right for one in tried)

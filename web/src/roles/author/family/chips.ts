@@ -25,7 +25,8 @@ class Chip extends WidgetType {
   }
   override toDOM() {
     const chip = document.createElement('span')
-    chip.className = this.shown === undefined ? 'chip chip-unknown' : 'chip'
+    chip.classList.add('chip')
+    chip.classList.toggle('chip-unknown', this.shown === undefined)
     chip.textContent = this.shown ?? this.expression
     chip.title = this.expression
     chip.dataset.expression = this.expression

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Json } from '../../../account/merging'
 import type { Filled } from './chips'
 
@@ -69,7 +70,7 @@ export function slotFor(name: string, text: string): string {
 
 // Words that say nothing of the number they stand before.
 const EMPTY_WORDS = new Set(
-  'does with from have your then than that this when what into after'.split(' '),
+  t`does with from have your then than that this when what into after`.split(' '),
 )
 
 /** A name for a number that is to vary: the last word before it that says something. */
