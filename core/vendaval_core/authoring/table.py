@@ -85,7 +85,7 @@ def versions_table(
 ) -> VersionsTable:
     """Look at a family's versions one after the other.
 
-    enough: asked after each version; once it says so no other one is looked at.
+    enough: asked after each version beyond the rows; once it says so no other one is looked at.
     """
     names = tuple(v.name for v in family.variables if not isinstance(v, DerivedVariable))
     rows: list[VersionRow] = []
@@ -103,7 +103,7 @@ def versions_table(
             faulty.append(seed)
         if doubts:
             doubted.append(seed)
-        if enough():
+        if seed >= ROWS and enough():
             break
     return VersionsTable(
         names,

@@ -114,7 +114,7 @@ class TableTests(TestCase):
         found = read(TIDE).read
         assert found is not None
         table = versions_table(found.family, enough=lambda: next(asked))
-        self.assertEqual((table.looked_at, len(table.rows), table.versions), (2, 2, 50))
+        self.assertEqual((table.looked_at, len(table.rows), table.versions), (ROWS + 1, ROWS, 50))
 
 
 class ChangeTests(TestCase):

@@ -41,7 +41,7 @@ class Steps:
         self.time = 0.0
 
     def __call__(self) -> float:
-        self.time += 3e-5
+        self.time += 8e-4
         return self.time
 
 

@@ -143,6 +143,8 @@ def _join(
             begins = np.searchsorted(line, low[:, column] - SMALL)
             ends = np.searchsorted(line, high[:, column] + SMALL)
             for at in map(int, np.flatnonzero(ends > begins)):
+                if stop():
+                    return
                 begin, end = int(begins[at]), int(min(ends[at], begins[at] + MOST_IN_REACH))
                 others = order[begin:end]
                 values = space.values[others][:, :known]

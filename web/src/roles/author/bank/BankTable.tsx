@@ -68,7 +68,7 @@ function Line({ line, to }: { line: BankLine; to: string }) {
       <td className="px-3 py-1.5 text-right tabular-nums">
         {line.right === null ? '' : `${line.right}%`}
       </td>
-      <td className="px-3 py-1.5 text-right tabular-nums">
+      <td className="px-3 py-1.5 text-right whitespace-nowrap tabular-nums">
         {line.took === null ? '' : `× ${line.took.toFixed(1)}`}
       </td>
       <td className="px-3 py-1.5 text-sm">{line.separates}</td>
