@@ -153,7 +153,7 @@ class PeopleTests(BrowserTestCase):
         self.page.get_by_label("What is wrong?").fill("The table has a typo.")
         self.page.get_by_role("button", name="Report it").click()
         expect(self.page.get_by_text("The authors have it")).to_be_visible()
-        author = self.page_of(rui, "/author")
+        author = self.page_of(rui, "/author/faults")
         author.get_by_role("main").get_by_role("link").first.click()
         expect(author.get_by_text("The table has a typo.")).to_be_visible()
         expect(author.get_by_text("Nobody else has answered it yet.")).to_be_visible()
