@@ -81,11 +81,11 @@ class VersionsTable:
 
 
 def versions_table(
-    family: Family, rules: Language = ENGLISH, enough: Callable[[], bool] = lambda: False
+    family: Family, rules: Language = ENGLISH, enough: Callable[[int], bool] = lambda _: False
 ) -> VersionsTable:
     """Look at a family's versions one after the other.
 
-    enough: asked after each version beyond the rows; once it says so no other one is looked at.
+    enough: asked after each version with its seed; once it says so no other one is looked at.
     """
     names = tuple(v.name for v in family.variables if not isinstance(v, DerivedVariable))
     rows: list[VersionRow] = []
@@ -103,7 +103,7 @@ def versions_table(
             faulty.append(seed)
         if doubts:
             doubted.append(seed)
-        if seed >= ROWS and enough():
+        if enough(seed):
             break
     return VersionsTable(
         names,

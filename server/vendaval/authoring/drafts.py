@@ -47,7 +47,7 @@ def begin_family(course: Course, body: NewFamilyIn, by: User) -> Opened:
     text = new_family(body.title.strip(), body.start, section or "start")
     now = clock.now()
     with transaction.atomic():
-        Draft.objects.create(
+        draft = Draft.objects.create(
             course=course,
             topic=topic,
             key=free_key(course, body.title),
@@ -57,8 +57,7 @@ def begin_family(course: Course, body: NewFamilyIn, by: User) -> Opened:
             began_at=now,
             at=now,
         )
-    key = Draft.objects.filter(course=course).latest("pk").key
-    return opened(course, key, by)
+    return opened(course, draft.key, by)
 
 
 def free_key(course: Course, title: str) -> str:

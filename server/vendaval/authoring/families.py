@@ -15,6 +15,7 @@ from vendaval.bank.models import Course, Family, FamilyRevision, StudySection, T
 from vendaval.people.models import User
 from vendaval.shared.errors import Conflict, NotFound
 from vendaval.work.questions import open_in_tests_of
+from vendaval_core.authoring.table import ROWS
 from vendaval_core.packs.families import FamilyRead, read_family
 from vendaval_core.packs.language import ENGLISH, Language, language
 from vendaval_core.packs.located import PackProblem, parse_yaml
@@ -22,8 +23,9 @@ from vendaval_core.packs.schema import CourseModel
 
 from .models import Draft
 
-# The twelve versions are drawn while somebody types, so not all the others may be looked at.
-SECONDS_FOR_VERSIONS = 0.09
+# The twelve versions are drawn while somebody types, so not all the others may be looked at; and
+# not even these where what somebody wrote takes long to work out.
+SECONDS_FOR_VERSIONS, MOST_SECONDS = 0.09, 1.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -117,7 +119,12 @@ def rules_of(course: Course) -> Language:
     return ENGLISH if row is None else _rules(row.pk, row.text)
 
 
-def within(seconds: float) -> Callable[[], bool]:
-    """Whether some time has passed since this was called."""
-    until = time.monotonic() + seconds
-    return lambda: time.monotonic() > until
+def enough_versions() -> Callable[[int], bool]:
+    """Whether so many versions are enough by now, from when this was called."""
+    began = time.monotonic()
+
+    def enough(versions: int) -> bool:
+        took = time.monotonic() - began
+        return took > (SECONDS_FOR_VERSIONS if versions >= ROWS else MOST_SECONDS)
+
+    return enough

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import difflib
-from collections.abc import Iterator
-from typing import Literal
+from collections.abc import Iterator, Sequence
 
 from django.utils.translation import gettext
 
@@ -29,6 +28,7 @@ from .workbench import revision_line, revision_out
 
 MOST = 100
 DRAFT = 0
+MOST_LINES = 1500
 
 
 def history(family: Opened) -> HistoryOut:
@@ -83,10 +83,18 @@ def _side(family: Opened, number: int, seed: int) -> SideOut:
 
 
 def _lines(older: str, newer: str) -> Iterator[DiffLineOut]:
-    of: dict[str, Literal["both", "older", "newer"]] = {" ": "both", "-": "older", "+": "newer"}
-    for line in difflib.ndiff(older.splitlines(), newer.splitlines()):
-        if line[0] in of:
-            yield DiffLineOut(of=of[line[0]], text=line[2:])
+    """Lines of both and of either. Texts of very many lines aren't held against each other."""
+    before, after = older.splitlines(), newer.splitlines()
+    steps: Sequence[tuple[str, int, int, int, int]]
+    steps = [("replace", 0, len(before), 0, len(after))]
+    if max(len(before), len(after)) <= MOST_LINES:
+        steps = difflib.SequenceMatcher(None, before, after).get_opcodes()
+    for what, begin, end, start, stop in steps:
+        if what == "equal":
+            yield from (DiffLineOut(of="both", text=line) for line in before[begin:end])
+        else:
+            yield from (DiffLineOut(of="older", text=line) for line in before[begin:end])
+            yield from (DiffLineOut(of="newer", text=line) for line in after[start:stop])
 
 
 def restore_revision(family: Opened, number: int, by: User) -> Opened:

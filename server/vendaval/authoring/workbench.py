@@ -17,7 +17,7 @@ from vendaval_core.items.versions import draw_variables
 from vendaval_core.packs.families import FamilyRead
 from vendaval_core.packs.located import PackProblem
 
-from .families import SECONDS_FOR_VERSIONS, Opened, rules_of, within
+from .families import Opened, enough_versions, rules_of
 from .schemas import (
     DraftFile,
     DraftState,
@@ -75,7 +75,7 @@ def workbench(opened: Opened, seed: int = 1) -> WorkbenchOut:
 
 
 def _versions(course: Course, family: Family) -> VersionsOut:
-    return versions_out(versions_table(family, rules_of(course), within(SECONDS_FOR_VERSIONS)))
+    return versions_out(versions_table(family, rules_of(course), enough_versions()))
 
 
 def versions_out(table: VersionsTable) -> VersionsOut:

@@ -35,14 +35,18 @@ def sync_lines(course: Course) -> BankState:
     if state.digest == course.digest:
         return state
     rows = Family.objects.filter(course=course, rehearsal=False).exclude(latest=None)
-    known = {line.family_id: line for line in BankLine.objects.filter(course=course)}
+    now = {pk: rest for pk, *rest in rows.values_list("pk", "latest", "topic")}
+    lines = BankLine.objects.filter(course=course).defer("words")
+    known = {line.family_id: line for line in lines}
+    old = [pk for pk, line in known.items() if pk not in now]
+    stale = [
+        pk for pk, at in now.items()
+        if pk not in known or [known[pk].revision, known[pk].topic_id] != at
+    ]  # fmt: skip
     new, changed = [], []
-    for row in rows.select_related("topic", "latest").iterator(AT_ONCE):
+    for row in rows.filter(pk__in=stale).select_related("topic", "latest").iterator(AT_ONCE):
         row.course = course
-        line = known.pop(row.pk, None)
-        if line is not None and line.revision == row.latest_id and line.topic_id == row.topic_id:
-            continue
-        made = _content(row)
+        line, made = known.get(row.pk), _content(row)
         if line is None:
             new.append(made)
         else:
@@ -53,7 +57,7 @@ def sync_lines(course: Course) -> BankState:
     with transaction.atomic():
         BankLine.objects.bulk_create(new, AT_ONCE, ignore_conflicts=True)
         BankLine.objects.bulk_update(changed, CONTENT, AT_ONCE)
-        BankLine.objects.filter(pk__in=[line.pk for line in known.values()]).delete()
+        BankLine.objects.filter(family__in=old, course=course).delete()
         BankState.objects.filter(pk=state.pk).update(digest=course.digest)
     return state
 
