@@ -50,12 +50,11 @@ def rewritten(text: str, data: Mapping[str, Plain]) -> str:
 
 def written(data: Mapping[str, Plain]) -> str:
     """Return data as a new file."""
-    text = rewritten("{}\n", {})
     tree = CommentedMap()
     for key, value in data.items():
         tree[key] = _fresh(value, None)
     out = io.StringIO()
-    _library(text).dump(tree, out)
+    _library("").dump(tree, out)
     if not _reads_as(out.getvalue(), data):
         raise UnwritableError
     return out.getvalue()

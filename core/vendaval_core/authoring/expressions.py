@@ -7,12 +7,13 @@ from collections.abc import Callable
 from typing import Any
 
 from vendaval_core.errors import VariableNameError
+from vendaval_core.items.model import DerivedVariable, Family
+from vendaval_core.items.template import SLOT
 from vendaval_core.language import gettext
 
 Plain = Any
 Change = Callable[[str], str]
 
-_SLOT = re.compile(r"\[\[(.+?)\]\]", re.DOTALL)
 _NAME = re.compile(r"[a-z][a-z0-9_]{0,29}")
 # Fields that are an expression, or lists of them; all others are texts with some between brackets.
 WHOLE = frozenset({
@@ -35,7 +36,7 @@ def with_expressions(data: Plain, change: Change, field: str = "", *, text: bool
         return data
     if field in WHOLE and not text and "[[" not in data:
         return change(data)
-    return _SLOT.sub(lambda found: f"[[{change(found[1])}]]", data)
+    return SLOT.sub(lambda found: f"[[{change(found[1])}]]", data)
 
 
 def _named(key: str, field: str) -> str:
@@ -60,6 +61,18 @@ def expressions_in(data: Plain) -> list[str]:
 
     with_expressions(data, note)
     return list(found)
+
+
+DEEPEST = 8
+
+
+def expanded(family: Family, formula: str) -> str:
+    """A formula with what is worked out put in place of each variable that is."""
+    derived = {v.name: v.expression for v in family.variables if isinstance(v, DerivedVariable)}
+    for _ in range(DEEPEST):
+        for name, expression in derived.items():
+            formula = re.sub(rf"\b{name}\b", f"({expression})", formula)
+    return formula
 
 
 def renamed(data: dict[str, Plain], old: str, new: str) -> dict[str, Plain]:

@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from .expressions import Value, evaluate, fixed
 
 _UNIT_SPACE = re.compile(r"(?<=\d) (?=(?:m|km|ft|M|kn|h|min|s|hPa|cables)\b)")
-_SLOT = re.compile(r"\[\[(.+?)\]\]", re.DOTALL)
+SLOT = re.compile(r"\[\[(.+?)\]\]", re.DOTALL)
 
 
 def fill(text: str, variables: Mapping[str, Value]) -> str:
@@ -17,7 +17,7 @@ def fill(text: str, variables: Mapping[str, Value]) -> str:
     def replace(match: re.Match[str]) -> str:
         return shown(evaluate(match.group(1), variables))
 
-    return _SLOT.sub(replace, text)
+    return SLOT.sub(replace, text)
 
 
 def shown(value: Value) -> str:

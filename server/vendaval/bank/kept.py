@@ -108,8 +108,8 @@ def topic_files(course: models.Course, topic: str) -> KeptFiles:
 
 def text_of(revision: models.FamilyRevision) -> str:
     """The file of a revision; written anew for one that was loaded before files were kept."""
-    source = models.RevisionSource.objects.filter(revision=revision).first()
-    return written(_as_mappings(revision.data)) if source is None else source.text
+    source = getattr(revision, "source", None)
+    return written(_as_mappings(revision.data)) if source is None else str(source.text)
 
 
 def _as_mappings(data: models.FamilyData) -> dict[str, object]:

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .fits import Fit
+from .space import apart
 
 MOST_EXAMPLES = 6
 FEWEST_EXAMPLES = 2
@@ -78,7 +79,4 @@ def telling(likely: Sequence[Fit], within: float, turn: int, left: Sequence[int]
 
 
 def _differ(one: Fit, other: Fit, within: float, turn: int) -> NDArray[np.bool_]:
-    apart = np.abs(one.values - other.values)
-    if turn:
-        apart = np.minimum(np.mod(apart, turn), turn - np.mod(apart, turn))
-    return ~(apart <= 2 * within + 1e-9)
+    return ~(apart(one.values, other.values, turn) <= 2 * within + 1e-9)

@@ -31,7 +31,7 @@ class Answers:
 @dataclass(frozen=True, slots=True)
 class Fit:
     """A formula that explains the examples. price: the smaller the likelier. values: on examples
-    and versions. spoken: what it does in its last step. uses_all: whether it uses every number."""
+    and versions. uses_all: whether it uses every number."""
 
     text: str
     price: float
@@ -41,8 +41,8 @@ class Fit:
 
 @dataclass(frozen=True, slots=True)
 class _Step:
-    """A last step. form: around an expression. back: what the expression must lie within, for
-    given ends. ahead: what comes of it."""
+    """A last step. form: around an expression. low, high: what the expression must lie within so
+    that the step gives the answers."""
 
     form: str
     cost: int
@@ -190,6 +190,6 @@ def _keep_joined(
     mask = int(space.mask[row] | space.mask[other])
     uses = int(space.uses[row] + space.uses[other])
     cost = int(space.cost[row] + space.cost[other]) + (DEAR_JOIN if op in {MUL, DIV} else JOIN)
-    text, _ = joined(op, space._text(left), space._text(right))
+    text, _ = joined(op, space.bound(left), space.bound(right))
     price = _price(cost, uses, mask, numbers)
     _keep(found, text, values, price, step, mask.bit_count() == numbers)

@@ -6,20 +6,20 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
+from vendaval_core.authoring.expressions import expanded
 from vendaval_core.errors import CoreError
 from vendaval_core.items.expressions import evaluate
 from vendaval_core.items.kinds.number import NumberPart
 from vendaval_core.items.kinds.time_of_day import TimePart
 from vendaval_core.items.model import DerivedVariable, Family
-from vendaval_core.items.template import shown
+from vendaval_core.items.template import SLOT, shown
 from vendaval_core.items.versions import draw_variables
 from vendaval_core.words import NUMBERS
 
 from .search import CONSTANTS
 
-_SLOT = re.compile(r"\[\[(.+?)\]\]", re.DOTALL)
-_NUMBER = re.compile(r"(?<![\w.])\d+(?:\.\d+)?(?![\w])")
-_CLOCK = re.compile(r"(\d{1,2}):(\d{2})")
+NUMBER = re.compile(r"(?<![\w.])\d+(?:\.\d+)?(?!\w)")
+CLOCK = re.compile(r"(\d{1,2}):(\d{2})")
 _DURATION = re.compile(r"(?:(\d+) h)? ?(?:(\d+) min)?")
 _PLAIN = re.compile(r"-?\d+(?:\.\d+)?")
 _TOWARDS = re.compile(r"(\d+(?:\.\d+)?)°? ?([NESW])")
@@ -43,7 +43,7 @@ def read_mark(text: str) -> float | None:
     """A number as it stands in a question: plain, a time of day or a duration in minutes, an angle
     east or west, or in letters; None for a word."""
     plain = text.replace("\u2212", "-").replace("\u00a0", " ").strip()
-    if found := _CLOCK.fullmatch(plain):
+    if found := CLOCK.fullmatch(plain):
         return int(found[1]) * 60.0 + int(found[2])
     if _PLAIN.fullmatch(plain.removesuffix("°")):
         return float(plain.removesuffix("°"))
@@ -63,7 +63,7 @@ def marked(family: Family) -> Marked | None:
     if len(family.parts) != 1 or not isinstance(family.parts[0], NumberPart | TimePart):
         return None
     part = family.parts[0]
-    expressions = list(dict.fromkeys(_SLOT.findall(family.prompt)))
+    expressions = list(dict.fromkeys(SLOT.findall(family.prompt)))
     rows, answers = [], []
     for seed in range(1, family.versions + 1):
         try:
@@ -74,8 +74,8 @@ def marked(family: Family) -> Marked | None:
             return None
     digits = part.digits if isinstance(part, NumberPart) else 0
     turn = DAY if isinstance(part, TimePart) else CIRCLE if _is_direction(part) else 0
-    truth = _expanded(family, str(part.answer))
-    numbers = {float(one) for one in _NUMBER.findall(_SLOT.sub(" ", family.prompt))}
+    truth = expanded(family, str(part.answer))
+    numbers = {float(one) for one in NUMBER.findall(SLOT.sub(" ", family.prompt))}
     constants = tuple(sorted({*CONSTANTS, *numbers}))
     if not rows or _needs_more(family, truth, constants):
         return None
@@ -108,19 +108,11 @@ def _different(marks: dict[str, list[float]]) -> dict[str, list[float]]:
     return found
 
 
-def _expanded(family: Family, answer: str) -> str:
-    derived = {v.name: v.expression for v in family.variables if isinstance(v, DerivedVariable)}
-    for _ in range(8):
-        for name, expression in derived.items():
-            answer = re.sub(rf"\b{name}\b", f"({expression})", answer)
-    return answer
-
-
 def _needs_more(family: Family, truth: str, constants: tuple[float, ...]) -> bool:
     """Whether a formula has constants or tables of its own: a table also where what the question
     shows was looked up in one, and what is asked for is the way back."""
     derived = [v.expression for v in family.variables if isinstance(v, DerivedVariable)]
     if "choose" in f"{truth} {derived}" or len(re.findall(r"\bif\b", truth)) > 1:
         return True
-    used = {float(one) for one in re.findall(r"(?<![\w.])\d+(?:\.\d+)?", truth)}
+    used = {float(one) for one in NUMBER.findall(truth)}
     return bool(used - {*constants, 0.0})

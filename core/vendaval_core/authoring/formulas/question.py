@@ -4,23 +4,22 @@ examples, and what comes of them: the formula, or the example to ask for next.""
 from __future__ import annotations
 
 import random
-import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
 from vendaval_core.errors import CoreError
+from vendaval_core.items.expressions import clock
+from vendaval_core.items.template import SLOT
 from vendaval_core.language import gettext
 
 from .fits import Fit
-from .marks import CIRCLE, DAY, read_mark
+from .marks import CIRCLE, CLOCK, DAY, NUMBER, read_mark
 from .search import CONSTANTS, MOST_MARKS, Asked, search
 from .words import as_maths, in_words
 
 VERSIONS = 48
 SHOWN = 3
-_CLOCK = re.compile(r"\d{1,2}:\d{2}")
-_NUMBER = re.compile(r"(?<![\w.])\d+(?:\.\d+)?(?!\w)")
 
 
 class ExampleError(CoreError):
@@ -63,13 +62,13 @@ class Mark:
         if self.forms is not None:
             return self.forms[0] if value > 0 else self.forms[1]
         if self.is_clock:
-            return f"{int(value) // 60:02d}:{int(value) % 60:02d}"
+            return clock(value)
         return f"{value:.{self.digits}f}"
 
     @property
     def is_clock(self) -> bool:
         """Whether it is a time of day."""
-        return bool(_CLOCK.fullmatch(self.written[0]))
+        return bool(CLOCK.fullmatch(self.written[0]))
 
     @property
     def digits(self) -> int:
@@ -143,17 +142,17 @@ def find(question: Question, now: Callable[[], float], seconds: float = 4.0) -> 
     if not 1 <= len(marks) <= MOST_MARKS:
         says = gettext("Mark between one and {most} numbers.").format(most=MOST_MARKS)
         raise ExampleError("marks", says)
-    clock = bool(_CLOCK.fullmatch(question.answers[0].strip()))
+    timed = bool(CLOCK.fullmatch(question.answers[0].strip()))
     answers = [_answer(place, text) for place, text in enumerate(question.answers, start=1)]
-    digits = 0 if clock else max(len(a.strip().partition(".")[2]) for a in question.answers)
+    digits = 0 if timed else max(len(a.strip().partition(".")[2]) for a in question.answers)
     chance = random.Random(repr([(m.name, m.low, m.high, m.step) for m in marks]))
     rows = [[mark.drawn(chance) for mark in marks] for _ in range(VERSIONS)]
     columns = {
         mark.name: [*map(mark.read, mark.written), *(row[place] for row in rows)]
         for place, mark in enumerate(marks)
     }
-    turn = DAY if clock else CIRCLE if question.direction else 0
-    numbers = {float(one) for one in _NUMBER.findall(re.sub(r"\[\[.*?\]\]", " ", question.text))}
+    turn = DAY if timed else CIRCLE if question.direction else 0
+    numbers = {float(one) for one in NUMBER.findall(SLOT.sub(" ", question.text))}
     constants = tuple(sorted({*question.constants, *numbers}))
     verdict = search(Asked(columns, answers, digits, turn, constants), now, seconds)
     known = len(answers)
@@ -180,16 +179,16 @@ def _explains(fit: Fit, place: int, digits: int, turn: int) -> Explains:
         value %= turn
     would_be = f"{value:.{digits}f}"
     if turn == DAY:
-        would_be = f"{int(value) // 60:02d}:{int(value) % 60:02d}"
+        would_be = clock(value)
     return Explains(fit.text, in_words(fit.text), as_maths(fit.text), would_be)
 
 
 def as_fields(question: Question, title: str, study: str, formula: str) -> Mapping[str, Any]:
     """The fields of a family with the formula that was found, or that its author wrote."""
-    clock = bool(_CLOCK.fullmatch(question.answers[0].strip()))
+    timed = bool(CLOCK.fullmatch(question.answers[0].strip()))
     digits = max(len(a.strip().partition(".")[2]) for a in question.answers)
     part: dict[str, Any] = {"kind": "text_entry", "id": "answer"}
-    if clock:
+    if timed:
         part |= {"value": "time", "answer": formula}
     else:
         part |= {"value": "number", "digits": digits, "answer": formula}

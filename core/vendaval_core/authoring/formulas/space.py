@@ -7,7 +7,7 @@ equal rows are the same formula, and only the cheaper is kept.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,7 +19,7 @@ VARIABLE, COMMON, CONSTANT, JOIN, FUNCTION, DEAR_JOIN = 2, 3, 4, 1, 3, 2
 COMMON_ONES = {1.0, 2.0, 60.0, 100.0}
 MOST_ROWS = 60_000
 HUGE = 1e7
-DIGITS = 9
+DIGITS = 7
 NOUGHT = 1e-12
 
 LEAF, ADD, SUB, MUL, DIV, SQRT, SQUARE, SIN, COS, TAN = range(10)
@@ -39,22 +39,22 @@ class Space:
     uses: NDArray[np.int64]
     mask: NDArray[np.int64]
     made: NDArray[np.int64]
-    whole: int = 0
 
     def text(self, row: int) -> str:
         """An expression in the language of packs."""
-        return self._text(row)[0]
+        return self.bound(row)[0]
 
-    def _text(self, row: int) -> tuple[str, int]:
+    def bound(self, row: int) -> tuple[str, int]:
+        """An expression with how strongly it binds; see `joined`."""
         op, first, second = (int(one) for one in self.made[row])
         if op == LEAF:
             return self.names[first], 3
         if op == SQUARE:
-            inner = bracketed(*self._text(first), 3)
+            inner = bracketed(*self.bound(first), 3)
             return f"{inner} * {inner}", 2
         if op in NAMES:
             return f"{NAMES[op]}({self.text(first)})", 3
-        return joined(op, self._text(first), self._text(second))
+        return joined(op, self.bound(first), self.bound(second))
 
 
 def bracketed(text: str, binds: int, least: int) -> str:
@@ -70,15 +70,6 @@ def joined(op: int, first: tuple[str, int], second: tuple[str, int]) -> tuple[st
     return f"{left} {SIGNS[op]} {right}", binds
 
 
-@dataclass(slots=True)
-class _Batch:
-    values: list[Array] = field(default_factory=list)
-    cost: list[int] = field(default_factory=list)
-    uses: list[int] = field(default_factory=list)
-    mask: list[int] = field(default_factory=list)
-    made: list[tuple[int, int, int]] = field(default_factory=list)
-
-
 def build(
     variables: Mapping[str, Sequence[float]],
     constants: Sequence[float],
@@ -86,17 +77,14 @@ def build(
     stop: Callable[[], bool],
 ) -> Space:
     """Every expression up to a cost, as long as time and room last. variables: values of each
-    number on all examples and versions; `whole` of the result is the cost all of which is there.
-    stop: whether the time for it is over."""
+    number on all examples and versions. stop: whether the time for it is over."""
     columns = len(next(iter(variables.values())))
-    seen: set[bytes] = set()
-    space = _Growing(columns, seen)
+    space, names = _Growing(columns), (*variables, *map(_plain, constants))
     for place, values in enumerate(variables.values()):
-        space.leaf(np.asarray(values, float), VARIABLE, 1, 1 << place, place)
+        space.keep(np.asarray(values, float), VARIABLE, 1, 1 << place, (LEAF, place, 0))
     for place, constant in enumerate(constants, start=len(variables)):
         cost = COMMON if constant in COMMON_ONES else CONSTANT
-        space.leaf(np.full(columns, float(constant)), cost, 0, 0, place)
-    whole = CONSTANT
+        space.keep(np.full(columns, float(constant)), cost, 0, 0, (LEAF, place, 0))
     for cost in range(1, most_cost + 1):
         for row in list(space.functions(cost)):
             space.keep(*row)
@@ -104,9 +92,8 @@ def build(
             for first, second in space.pairs(cost - (DEAR_JOIN if op in {MUL, DIV} else JOIN), op):
                 space.join(op, first, second, cost)
                 if space.full or stop():
-                    return space.done((*variables, *map(_plain, constants)), whole)
-        whole = cost
-    return space.done((*variables, *map(_plain, constants)), whole)
+                    return space.done(names)
+    return space.done(names)
 
 
 def _plain(constant: float) -> str:
@@ -114,8 +101,8 @@ def _plain(constant: float) -> str:
 
 
 class _Growing:
-    def __init__(self, columns: int, seen: set[bytes]) -> None:
-        self.columns, self._seen = columns, seen
+    def __init__(self, columns: int) -> None:
+        self._seen: set[bytes] = set()
         self.values: Array = np.empty((MOST_ROWS, columns))
         self.cost = np.zeros(MOST_ROWS, np.int64)
         self.uses = np.zeros(MOST_ROWS, np.int64)
@@ -128,20 +115,10 @@ class _Growing:
     def full(self) -> bool:
         return self.count >= MOST_ROWS
 
-    def done(self, names: tuple[str, ...], whole: int) -> Space:
+    def done(self, names: tuple[str, ...]) -> Space:
         end = self.count
-        return Space(
-            names,
-            self.values[:end],
-            self.cost[:end],
-            self.uses[:end],
-            self.mask[:end],
-            self.made[:end],
-            whole,
-        )
-
-    def leaf(self, values: Array, cost: int, uses: int, mask: int, place: int) -> None:
-        self.keep(values, cost, uses, mask, (LEAF, place, 0))
+        of_rows = self.cost[:end], self.uses[:end], self.mask[:end], self.made[:end]
+        return Space(names, self.values[:end], *of_rows)
 
     def keep(
         self, values: Array, cost: int, uses: int, mask: int, made: tuple[int, int, int]
@@ -209,6 +186,12 @@ def values_of(op: int, first: Array, second: Array) -> Array:
     if op == MUL:
         return first * second
     return np.divide(first, second)
+
+
+def apart(one: Array, other: Array, turn: int) -> Array:
+    """How far values are apart; around the circle or the clock where `turn` is not nought."""
+    off = np.abs(one - other)
+    return np.minimum(np.mod(off, turn), turn - np.mod(off, turn)) if turn else off
 
 
 def _usable(values: Array) -> bool:

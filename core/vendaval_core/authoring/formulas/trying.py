@@ -13,7 +13,7 @@ from vendaval_core.items.model import Family
 
 from .marks import Marked, marked
 from .search import Asked, search
-from .space import Array
+from .space import Array, apart
 
 Outcome = Literal["right", "wrong", "none"]
 
@@ -63,7 +63,5 @@ def _asked(marks: Marked, order: list[int], known: int) -> Asked:
 
 
 def _same(found: Array, marks: Marked, order: list[int]) -> bool:
-    apart = np.abs(found - np.array([marks.answers[place] for place in order]))
-    if marks.turn:
-        apart = np.minimum(np.mod(apart, marks.turn), marks.turn - np.mod(apart, marks.turn))
-    return bool((apart <= 0.5 * 10.0**-marks.digits + 1e-6).all())
+    right = np.array([marks.answers[place] for place in order])
+    return bool((apart(found, right, marks.turn) <= 0.5 * 10.0**-marks.digits + 1e-6).all())

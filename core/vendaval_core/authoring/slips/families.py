@@ -7,9 +7,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from vendaval_core.authoring.expressions import expanded
 from vendaval_core.errors import CoreError
 from vendaval_core.items.kinds.number import NumberPart
-from vendaval_core.items.model import DerivedVariable, Family
+from vendaval_core.items.model import Family
+from vendaval_core.items.template import SLOT
 from vendaval_core.items.versions import draw_variables
 
 from .arithmetic import Array, NotArithmetic, parsed, worked_out
@@ -43,7 +45,7 @@ def numbers_of(family: Family) -> Numbers | None:
             for name in drawn[0]
             if all(isinstance(row[name], int | float) for row in drawn)
         }
-        node = parsed(_expanded(family, str(part.answer)))
+        node = parsed(expanded(family, str(part.answer)))
         right = worked_out(node, values, versions)
         misses = {
             str(miss.answer): worked_out(parsed(str(miss.answer)), values, versions)
@@ -62,14 +64,13 @@ def numbers_of(family: Family) -> Numbers | None:
     return Numbers(known, right, part.digits, misses)
 
 
-_SLOT = re.compile(r"\[\[(.+?)\]\]", re.DOTALL)
 _FORMAT = re.compile(r"(?:fixed|clock|duration|three_figures|two_figures|count|text|round)\((.*)\)")
 
 
 def _shown(family: Family, values: dict[str, Array], versions: int) -> dict[str, Array]:
     """What the question shows, by the expression for it: plain names, and others in brackets."""
     found = {}
-    for slot in _SLOT.findall(family.prompt):
+    for slot in SLOT.findall(family.prompt):
         expression = slot.strip()
         if form := _FORMAT.fullmatch(expression):
             expression = form[1].partition(",")[0].strip()
@@ -80,11 +81,3 @@ def _shown(family: Family, values: dict[str, Array], versions: int) -> dict[str,
         if np.isfinite(shown).all():
             found[expression if expression in values else f"({expression})"] = shown
     return found
-
-
-def _expanded(family: Family, answer: str) -> str:
-    derived = {v.name: v.expression for v in family.variables if isinstance(v, DerivedVariable)}
-    for _ in range(8):
-        for name, expression in derived.items():
-            answer = re.sub(rf"\b{name}\b", f"({expression})", answer)
-    return answer

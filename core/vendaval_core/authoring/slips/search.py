@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.stats import binom
 
-from vendaval_core.authoring.formulas.space import build
+from vendaval_core.authoring.formulas.space import apart, build
 
 from .arithmetic import Array, Node, NotArithmetic, worked_out
 from .changes import changes
@@ -162,13 +162,8 @@ def _named(known: Known, wrong: Wrong, all_: _Candidates) -> list[Slip]:
     return found
 
 
-def _apart(one: Array, other: Array, known: Known) -> Array:
-    apart = np.abs(one - other)
-    return np.minimum(apart % known.turn, known.turn - apart % known.turn) if known.turn else apart
-
-
 def _near(one: Array, other: Array, known: Known) -> NDArray[np.bool_]:
-    return np.asarray(_apart(one, other, known) <= known.within + 1e-9)
+    return np.asarray(apart(one, other, known.turn) <= known.within + 1e-9)
 
 
 def _same(made: Array, other: Array, known: Known) -> NDArray[np.bool_]:
