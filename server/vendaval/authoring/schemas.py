@@ -202,7 +202,7 @@ class PublishIn(Strict):
 
     version: Annotated[str, Field(max_length=40)]
     why: Why
-    keeps: bool = True
+    keeps: bool
 
 
 class DraftStepOut(BaseModel):

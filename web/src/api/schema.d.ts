@@ -13050,10 +13050,7 @@ export interface components {
             version: string;
             /** Why */
             why: string;
-            /**
-             * Keeps
-             * @default true
-             */
+            /** Keeps */
             keeps: boolean;
         };
         /**

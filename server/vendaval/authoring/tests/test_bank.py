@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from django_tasks_db.models import DBTaskResult
+
 from vendaval.authoring.bank.lines import refresh_figures
 from vendaval.authoring.models import BankLine
-from vendaval.bank.models import Family
+from vendaval.bank.models import Course, Family, Topic
 from vendaval.measurement.models import Calibration
 from vendaval.shared import clock
 from vendaval.threads.models import Thread, ThreadKind, ThreadState
@@ -100,7 +102,33 @@ class BankTests(AuthorTestCase):
         self.typed(self.told(), "Distance run", "Distance made good")
         self.assertEqual(self.keys("show=drafts"), ["distance-run"])
         page = self.told()
-        why = {"version": page["version"], "why": "Clearer."}
+        why = {"version": page["version"], "why": "Clearer.", "keeps": True}
         self.assertEqual(self.send("/publish", why).status_code, 200)
         self.assertIn("distance-run", self.keys("words=made good"))
         self.assertEqual(BankLine.objects.filter(title="Distance made good").count(), 1)
+
+    def test_figures_are_asked_for_once_whoever_looks(self) -> None:
+        asked = DBTaskResult.objects.filter(task_path__endswith="bank.jobs.refresh")
+        self.bank()
+        self.bank()
+        self.assertEqual(asked.count(), 1)
+        refresh_figures(self.course)
+        self.clock.forward(hours=2)
+        self.bank()
+        self.assertEqual(asked.count(), 2)
+
+    def test_a_question_that_is_gone_and_one_that_was_moved(self) -> None:
+        self.bank()
+        Family.objects.filter(key="distance-run").update(live=False)
+        other = Topic.objects.get(key="buoyage")
+        Family.objects.filter(key="range-of-tide").update(topic=other)
+        Course.objects.filter(pk=self.course.pk).update(digest="another")
+        self.assertNotIn("distance-run", self.keys("words=distance run"))
+        moved = self.bank("topic=buoyage&sort=title")["lines"]
+        self.assertIn("range-of-tide", [line["key"] for line in moved])
+
+    def test_what_is_asked_for_has_to_make_sense(self) -> None:
+        at = "/api/courses/inshore/authoring/bank"
+        for query in ("sort=luck", "page=0", "show=secret", f"words={'a' * 200}"):
+            self.assertEqual(self.client.get(f"{at}?{query}").status_code, 422, query)
+        self.assertEqual(self.bank("page=99")["lines"], [])

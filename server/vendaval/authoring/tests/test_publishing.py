@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from typing import Any
+from unittest.mock import patch
 
 from vendaval.authoring.models import Draft
 from vendaval.bank.models import Family, RevisionSource
@@ -94,6 +95,33 @@ class DraftTests(AuthorTestCase):
             self.assertEqual(tried["question"]["states"][0]["state"], said)
         self.assertFalse(Presentation.objects.exists())
 
+    def test_a_variable_is_called_otherwise_by_who_saw_what_stands(self) -> None:
+        page = self.told()
+        names = {"version": page["version"], "old": "speed", "new": "knots"}
+        named = self.send("/rename", names).json()
+        self.assertIn("[[fixed(knots, 1)]]", named["text"])
+        self.assertNotIn("speed *", named["text"])
+        for wrong in ("mins", "Knots", "7"):
+            refused = self.send(
+                "/rename", names | {"version": named["version"], "old": "knots", "new": wrong}
+            )
+            self.assertEqual((refused.status_code, list(refused.json()["fields"])), (422, ["new"]))
+        late = self.send("/rename", names | {"new": "fast"})
+        self.assertEqual(late.status_code, 422)
+
+    def test_an_author_who_has_it_in_an_open_test_does_not_get_to_see_it(self) -> None:
+        with patch("vendaval.authoring.families.open_in_tests_of") as open_:
+            open_.return_value = {(Family.objects.get(key=KEY).pk, 1)}
+            for path in (
+                "",
+                "/history",
+                "/publishing",
+                "/wrong-answers",
+                "/compare?older=1&newer=1",
+            ):
+                reply = self.client.get(self.at(path))
+                self.assertEqual((reply.status_code, reply.json()["code"]), (409, "open_in_test"))
+
     def test_learners_get_what_is_published_until_it_is(self) -> None:
         self.typed(self.told(), "Distance run", "Distance made good")
         family = Family.objects.get(key=KEY)
@@ -102,7 +130,8 @@ class DraftTests(AuthorTestCase):
 
 class PublishTests(AuthorTestCase):
     def publish(self, page: dict[str, Any], **more: Any) -> Any:
-        body = {"version": page["version"], "why": "Learners took it for speed.", **more}
+        body = {"version": page["version"], "why": "Learners took it for speed."}
+        body = {"keeps": True, **body, **more}
         return self.send("/publish", body, page["key"])
 
     def test_what_was_published_is_in_force_with_who_and_why(self) -> None:
@@ -166,6 +195,12 @@ class PublishTests(AuthorTestCase):
         page = self.client.post(at, json.dumps(body), "application/json").json()
         asked = self.told("/publishing", page["key"])
         self.assertEqual(asked.get("problems"), [], asked)
+
+    def test_two_files_of_very_many_lines_are_not_held_against_each_other(self) -> None:
+        page = self.told()
+        self.save(page, text=page["text"] + "#\n" * 4000)
+        lines = self.told("/compare?older=1&newer=0")["lines"]
+        self.assertEqual({one["of"] for one in lines}, {"older", "newer"})
 
     def test_history_shows_what_was_and_puts_it_back(self) -> None:
         before = self.told()

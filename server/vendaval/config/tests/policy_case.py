@@ -305,7 +305,7 @@ class PolicyCase(TestCase):
             draft = a_draft(self.course, "distance-run", self.pupil)
             step = draft.steps.get().pk
             address = address.replace("{step}", str(step))
-            body = {"version": version_of_draft(draft), "why": "A clearer title."}
+            body = {"version": version_of_draft(draft), "why": "A clearer title."} | {"keeps": True}
         if operation.name == "write_talk":
             body = {"text": "How is it going?"}
             for link in self.ana.guardians.filter(until=None):

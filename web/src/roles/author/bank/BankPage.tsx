@@ -122,12 +122,12 @@ export default function BankPage({ home }: { home: string }) {
               <Button
                 disabled={bank.page === 1}
                 onClick={() => set({ page: bank.page - 1 })}
-              >{t`Earlier`}</Button>
+              >{t`Previous page`}</Button>
               <span className="tabular-nums">{t`Page ${bank.page} of ${bank.pages}`}</span>
               <Button
                 disabled={bank.page === bank.pages}
                 onClick={() => set({ page: bank.page + 1 })}
-              >{t`Later`}</Button>
+              >{t`Next page`}</Button>
             </nav>
           )}
         </main>

@@ -7,8 +7,7 @@ import type { BankLine, BankPage } from './queries'
 /** Every question of a page of the bank: the post is the author’s judgement, the bar what answers
  * say. */
 export function BankTable({ bank, at }: { bank: BankPage; at: string }) {
-  if (bank.lines.length === 0)
-    return <p className="mt-6 text-ink-2">{t`No question is like that.`}</p>
+  if (bank.lines.length === 0) return <p className="mt-6 text-ink-2">{t`No questions match.`}</p>
   return (
     <div className="relative mt-4 overflow-x-auto">
       <table className="w-full min-w-[58rem] text-left">

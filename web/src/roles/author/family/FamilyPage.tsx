@@ -44,13 +44,16 @@ function Writing({ course, opened, home }: { course: string; opened: Workbench; 
   const title = textOf(draft.data?.title) || page.key
   useTitle(title)
   const drop = useMutation({
-    mutationFn: () => discardDraft(course, page.key),
+    mutationFn: async () => {
+      await draft.settled()
+      return discardDraft(course, page.key)
+    },
     onSuccess: ({ published }) =>
       published ? window.location.reload() : navigate(`${home}/bank/${course}`),
   })
   const look = (next: number) => {
     setSeed(next)
-    void draft.lookAtSeed(next)
+    draft.lookAtSeed(next)
   }
   const row = page.versions?.rows.find((one) => one.seed === seed) ?? page.versions?.rows[0]
   return (
@@ -115,7 +118,7 @@ function Writing({ course, opened, home }: { course: string; opened: Workbench; 
                   versions={page.versions}
                   seed={row.seed}
                   onSeed={look}
-                  onLeaveOut={(more) => draft.data && draft.setData(with_(draft.data, more))}
+                  onLeaveOut={(more) => draft.data && draft.setData(leavingOut(draft.data, more))}
                 />
                 <TryVersion course={course} family={page.key} version={page.version} row={row} />
               </>
@@ -167,7 +170,7 @@ function Writing({ course, opened, home }: { course: string; opened: Workbench; 
   )
 }
 
-const with_ = (data: Fields, more: string[]): Fields => {
+const leavingOut = (data: Fields, more: string[]): Fields => {
   const old = Array.isArray(data.constraints) ? data.constraints : []
   return { ...data, constraints: [...old, ...more] }
 }

@@ -33,9 +33,8 @@ export function FieldView({ field, value, onChange, path, quiet }: FieldProps) {
     case 'number':
     case 'expression':
       return <LineField field={field} quiet={quiet} {...rest} />
-    case 'lines':
     case 'list':
-      return field.as === 'list' ? <ListField field={field} View={FieldView} {...rest} /> : null
+      return <ListField field={field} View={FieldView} {...rest} />
     case 'flag':
       return (
         <Check

@@ -3,12 +3,11 @@ import { useMutation } from '@tanstack/react-query'
 import { AddPart } from './AddPart'
 import { ChipText } from './ChipText'
 import { useFamily } from './context'
-import { FieldView } from './FieldView'
 import { FigureField } from './FigureField'
 import { Folded } from './Folded'
 import { Judgements } from './Judgements'
 import { type Given, nameFor, put, slotFor, type Things, textOf, variableFor } from './json'
-import { ListField } from './ListField'
+import { Lines } from './Lines'
 import { PartForm } from './PartForm'
 import { renameVariable, type Workbench } from './queries'
 import type { Fields, useDraft } from './useDraft'
@@ -58,7 +57,7 @@ export function FormSide({ course, draft, page, data, variable, onVariable }: Pr
         <p className="mb-2 text-sm text-ink-2">{t`As it will be read.`}</p>
         <ChipText
           label={t`The question`}
-          value={textOf(data.prompt).trimEnd()}
+          value={textOf(data.prompt).replace(/\n$/, '')}
           onChange={(text) => set('prompt', `${text}\n`)}
           lines
           large
@@ -102,40 +101,21 @@ export function FormSide({ course, draft, page, data, variable, onVariable }: Pr
           <WrongAnswers course={course} family={page.key} onForesee={foresee} />
         </Folded>
       )}
-      <Folded title={t`Hints`} open={!!problemAt('hints', true)} count={countOf(data.hints)}>
-        <ListField
-          View={FieldView}
-          field={{
-            as: 'list',
-            name: 'hints',
-            label: t`Hints, the gentlest first`,
-            of: { as: 'rich' },
-            add: t`Add a hint`,
-            fresh: '',
-            one: '',
-          }}
-          value={data.hints}
-          onChange={(next) => set('hints', next)}
-          path="hints"
-        />
-      </Folded>
-      <Folded title={t`Worked solution`} open count={countOf(data.solution)}>
-        <ListField
-          View={FieldView}
-          field={{
-            as: 'list',
-            name: 'solution',
-            label: t`A line for each step`,
-            of: { as: 'rich' },
-            add: t`Add a line`,
-            fresh: '',
-            one: '',
-          }}
-          value={data.solution}
-          onChange={(next) => set('solution', next)}
-          path="solution"
-        />
-      </Folded>
+      <Lines
+        name="hints"
+        title={t`Hints`}
+        label={t`Hints, the gentlest first`}
+        add={t`Add a hint`}
+        {...{ data, set }}
+      />
+      <Lines
+        name="solution"
+        title={t`Worked solution`}
+        label={t`A line for each step`}
+        add={t`Add a line`}
+        open
+        {...{ data, set }}
+      />
       <Folded title={t`Figure`} open={problemAt('figure', true) !== undefined}>
         <FigureField
           field={{ as: 'figure', name: 'figure', label: t`A drawing with the question` }}
@@ -145,29 +125,14 @@ export function FormSide({ course, draft, page, data, variable, onVariable }: Pr
         />
       </Folded>
       <Judgements data={data} sections={page.sections} set={set} />
-      <Folded
+      <Lines
+        name="constraints"
         title={t`Versions left out`}
-        open={!!problemAt('constraints', true)}
-        count={countOf(data.constraints)}
-      >
-        <ListField
-          View={FieldView}
-          field={{
-            as: 'list',
-            name: 'constraints',
-            label: t`Only versions in which this is so`,
-            of: { as: 'expression' },
-            add: t`Add a condition`,
-            fresh: '',
-            one: '',
-          }}
-          value={data.constraints}
-          onChange={(next) => set('constraints', next)}
-          path="constraints"
-        />
-      </Folded>
+        label={t`Only versions in which this is so`}
+        add={t`Add a condition`}
+        as="expression"
+        {...{ data, set }}
+      />
     </div>
   )
 }
-
-const countOf = (list: Given) => (Array.isArray(list) ? list.length : 0)

@@ -23,7 +23,7 @@ export const list = (
   of: As,
   fresh: Json,
   add = t`Add ${one}`,
-): Field => ({ name, label, as: 'list', of, add, fresh, one })
+): Field => ({ name, label, as: 'list', of, add, fresh })
 export const group = (...of: Field[]): As => ({ as: 'group', of })
 export const tuple = (...of: Field[]): As => ({ as: 'tuple', of })
 

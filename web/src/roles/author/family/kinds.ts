@@ -5,10 +5,10 @@ import type { Given } from './json'
 
 /** How a field is edited. rich: a text with chips; tuple: a list with a place for each. */
 export type As =
-  | { as: 'rich' | 'words' | 'expression' | 'number' | 'lines' }
+  | { as: 'rich' | 'words' | 'expression' | 'number' }
   | { as: 'flag'; usual?: boolean }
   | { as: 'one'; of: [string, string][]; usual: string; more?: 'number' }
-  | { as: 'list'; of: As; add: string; fresh: Json; one: string }
+  | { as: 'list'; of: As; add: string; fresh: Json }
   | { as: 'tuple'; of: Field[] }
   | { as: 'group'; of: Field[] }
   | { as: 'figure' }

@@ -86,6 +86,7 @@ export function useDraft(course: string, opened: Workbench) {
     // More was typed meanwhile: only what it begins from is new.
     const { version, text } = reply
     now.current = { ...now.current, version, base: { data: reply.data as Fields | null, text } }
+    kept.set(now.current)
     setPage(reply)
     plan(0)
   }
@@ -120,13 +121,12 @@ export function useDraft(course: string, opened: Workbench) {
       0,
     )
   }
-  /** Waits until what was typed is saved; the version that stands then. */
+  /** Waits until what was typed is saved, or can’t be; the version that stands then. */
   const settled = async () => {
-    for (let round = 0; round < ROUNDS && (dirty.current || busy.current); round++) {
-      window.clearTimeout(timer.current)
-      await send()
+    window.clearTimeout(timer.current)
+    if (dirty.current) await send()
+    for (let round = 0; round < ROUNDS && busy.current; round++)
       await new Promise((done) => window.setTimeout(done, ROUND_MS))
-    }
     return now.current.version
   }
   // What is left in the page when it closes is sent; what can't be stays in this browser.
@@ -145,10 +145,8 @@ export function useDraft(course: string, opened: Workbench) {
   const conflict: Conflict | null = clash && {
     found: difference(now.current, clash),
     settle: (chosen) => settle(clash, chosen),
-    takeTheirs: () => {
-      const { data, text } = clash.current as Typed['base']
-      stand({ ...page, data, text, version: clash.version } as Workbench)
-    },
+    takeTheirs: () =>
+      void lookAt(course, opened.key, seed.current).then((one) => stand(one), setError),
   }
   return {
     page,
@@ -163,10 +161,13 @@ export function useDraft(course: string, opened: Workbench) {
     /** Look at the form or the file: both say the same, once what was typed is saved. */
     lookAt: (as: Typed['as']) => saving === 'saved' && stand(page, as),
     /** Has the values of another version shown. */
-    lookAtSeed: async (next: number) => {
+    lookAtSeed: (next: number) => {
       seed.current = next
-      const { slots, version } = await lookAt(course, opened.key, next)
-      setPage((one) => (one.version === version ? { ...one, slots } : one))
+      lookAt(course, opened.key, next).then(
+        ({ slots, version }) =>
+          setPage((one) => (one.version === version ? { ...one, slots } : one)),
+        setError,
+      )
     },
     settled,
     /** What stands after something else than typing. */
