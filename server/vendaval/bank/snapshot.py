@@ -27,6 +27,7 @@ from vendaval_core.scoring.fixed import fixed_parts
 from vendaval_core.scoring.outcomes import family_curve
 
 from . import models
+from .fresh import fresh_since
 
 COURSES, TOPICS = 8, 400
 FAMILIES, VERSIONS = 4096, 4096
@@ -177,7 +178,12 @@ class _TopicContent:
 def _topic_content(topic_id: int, digest: str) -> _TopicContent:
     topic = models.Topic.objects.get(pk=topic_id)
     rows = models.FamilyCurve.objects.filter(family__topic=topic).order_by("pk")
-    applied = {row.family_id: row for row in rows}
+    fresh = fresh_since(topic=topic)
+    applied = {
+        row.family_id: row
+        for row in rows
+        if row.family_id not in fresh or row.applied_at >= fresh[row.family_id].at
+    }
     found = []
     for row in topic.families.select_related("latest", "stopped").order_by("key"):
         assert row.latest is not None

@@ -9,6 +9,7 @@ from django.db import transaction
 from django.utils.translation import gettext
 
 from vendaval.bank.actions import apply_curves
+from vendaval.bank.fresh import fresh_since
 from vendaval.bank.models import Course, FamilyCurve
 from vendaval.bank.snapshot import course_bank
 from vendaval.levels.checking import refresh_states
@@ -80,6 +81,13 @@ def propose_calibration(
 def _put_in_force(calibration: Calibration, by: str) -> int:
     now = clock.now()
     families = {family.key: family for family in calibration.course.families.all()}
+    # What it says of these was said of another question.
+    fresh = fresh_since(course=calibration.course)
+    changed = {
+        key
+        for key, family in families.items()
+        if family.pk in fresh and fresh[family.pk].at > calibration.made_at
+    }
     curves = [
         FamilyCurve(
             family=families[data["item"]],
@@ -91,7 +99,7 @@ def _put_in_force(calibration: Calibration, by: str) -> int:
             applied_at=now,
         )
         for data in calibration.proposals
-        if data["proposed"] is not None
+        if data["proposed"] is not None and data["item"] not in changed
     ]
     apply_curves(calibration.course, curves)
     calibration.applied_by, calibration.applied_at = by, now

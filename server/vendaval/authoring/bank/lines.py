@@ -11,6 +11,7 @@ from django.db.models import Case, Count, F, Max, Q, Sum, Value, When
 from django.db.models.functions import Coalesce
 
 from vendaval.authoring.models import BankLine, BankState
+from vendaval.bank.fresh import fresh_since
 from vendaval.bank.models import Course, Family, FamilyCurve
 from vendaval.bank.snapshot import family_of, version_of
 from vendaval.levels.models import Observation
@@ -144,8 +145,8 @@ def figures_of(line: BankLine) -> Figures:
 
 
 def _counted(course: Course) -> dict[int, tuple[int, float | None]]:
-    """First tries that counted, and their share that is right, by family; without those that are
-    held back by the rules of a test."""
+    """First tries that count, and their share that is right, by family; without those that are
+    held back by the rules of a test, or from before what is asked changed."""
     right = Case(When(outcome__gte=F("of") - 1, then=Value(1.0)), default=Value(0.0))
     rows = (
         Observation.objects.in_force()
@@ -153,30 +154,51 @@ def _counted(course: Course) -> dict[int, tuple[int, float | None]]:
         .exclude(outcome=None)
         .exclude(tried__presentation__in_open_test=True)
         .exclude(tried__presentation__visibility=Visibility.NOTHING)
-        .values_list("family")
+        .values_list("family", "tried__presentation__revision__number")
         .annotate(many=Count("pk"), share=Coalesce(Sum(right), Value(0.0)))
         .order_by()
     )
-    return {family: (many, share / many) for family, many, share in rows}
+    since, found = fresh_since(course=course), dict[int, tuple[int, float]]()
+    for family, number, many, share in rows:
+        if family not in since or number >= since[family].number:
+            before = found.get(family, (0, 0.0))
+            found[family] = (before[0] + many, before[1] + share)
+    return {family: (many, share / many) for family, (many, share) in found.items()}
 
 
 def _fitted(course: Course) -> dict[str, dict[str, Any]]:
-    """What is measured of families: by the curve in force, or else by the last calibration."""
-    found: dict[str, dict[str, Any]] = {}
+    """What is measured of families by the last calibration, or else by the curve in force; nothing
+    from before what is asked changed."""
+    fresh, found = fresh_since(course=course), dict[str, dict[str, Any]]()
+    keys = {key: fresh[pk].at for key, pk in _keys(course) if pk in fresh}
     last = Calibration.objects.filter(course=course).order_by("-pk").first()
-    for one in last.proposals if last is not None else ():
-        curve, errors = one["proposed"], one["se"]
-        found[one["item"]] = {"asks": one.get("asks", []), "spread": one["version_spread"]}
-        found[one["item"]]["fit"] = one["fit"]["infit"]
-        if curve is not None and errors.get("b") is not None:
-            found[one["item"]] |= {"measured": curve["b"], "error": errors["b"], "a": curve["a"]}
+    if last is not None:
+        for one in last.proposals:
+            if last.made_at >= keys.get(one["item"], last.made_at):
+                found[one["item"]] = _of_proposal(one)
     newest = FamilyCurve.objects.filter(family__course=course).values("family").annotate(Max("pk"))
     rows = FamilyCurve.objects.filter(pk__in=newest.values("pk__max")).select_related("family")
     for row in rows:
-        own, error = found.setdefault(row.family.key, {}), row.errors.model_dump().get("b")
-        if error is not None and "measured" not in own:
-            own |= {"measured": row.b, "error": error, "a": row.a}
+        key, error = row.family.key, row.errors.model_dump().get("b")
+        own = found.setdefault(key, {})
+        if error is None or "measured" in own or row.applied_at < keys.get(key, row.applied_at):
+            continue
+        own |= {"measured": row.b, "error": error, "a": row.a}
     return found
+
+
+def _keys(course: Course) -> Any:
+    return Family.objects.filter(course=course).values_list("key", "pk")
+
+
+def _of_proposal(one: dict[str, Any]) -> dict[str, Any]:
+    """What a calibration says of a family."""
+    curve, error = one["proposed"], one["se"].get("b")
+    says = {"asks": one.get("asks", []), "spread": one["version_spread"]}
+    says["fit"] = one["fit"]["infit"]
+    if curve is not None and error is not None:
+        says |= {"measured": curve["b"], "error": error, "a": curve["a"]}
+    return says
 
 
 def lines_of(course: Course) -> Any:

@@ -6,7 +6,10 @@ from django_tasks_db.models import DBTaskResult
 
 from vendaval.authoring.bank.lines import refresh_figures
 from vendaval.authoring.models import BankLine
-from vendaval.bank.models import Course, Family, Topic
+from vendaval.bank.actions import refresh_digest
+from vendaval.bank.models import Course, Family, FamilyCurve, Topic
+from vendaval.bank.snapshot import course_bank
+from vendaval.measurement.actions import apply_calibration
 from vendaval.measurement.models import Calibration
 from vendaval.shared import clock
 from vendaval.threads.models import Thread, ThreadKind, ThreadState
@@ -132,3 +135,31 @@ class BankTests(AuthorTestCase):
         for query in ("sort=luck", "page=0", "show=secret", f"words={'a' * 200}"):
             self.assertEqual(self.client.get(f"{at}?{query}").status_code, 422, query)
         self.assertEqual(self.bank("page=99")["lines"], [])
+
+    def test_answers_to_another_question_measure_nothing_of_this_one(self) -> None:
+        self.measured("distance-run", 1.5)
+        calibration = Calibration.objects.get()
+        page = self.typed(self.told(), "answer: miles\n", "answer: miles + 0.2\n")
+        self.clock.forward(minutes=5)
+        why = {"version": page["version"], "why": "Another key.", "keeps": False}
+        self.assertEqual(self.send("/publish", why).status_code, 200)
+        refresh_figures(self.course)
+        lines = {one["key"]: one for one in self.bank("words=distance run")["lines"]}
+        self.assertIsNone(lines["distance-run"]["measured"])
+        self.clock.forward(minutes=5)
+        apply_calibration(calibration.pk, "ana")
+        self.assertFalse(FamilyCurve.objects.exists())
+
+    def test_a_curve_from_before_is_no_longer_in_force(self) -> None:
+        family = Family.objects.get(key="distance-run")
+        curve = {"a": 1.3, "b": 2.5, "c": 0.0, "answers": 90, "calibration": 1}
+        FamilyCurve.objects.create(family=family, applied_at=clock.now(), **curve)
+        self.clock.forward(minutes=5)
+        for keeps, b in ((True, 2.5), (False, -1.0)):
+            page = self.typed(self.told(), "title: ", "title: My ")
+            why = {"version": page["version"], "why": "Another key.", "keeps": keeps}
+            self.assertEqual(self.send("/publish", why).status_code, 200)
+            course = Course.objects.get(pk=self.course.pk)
+            refresh_digest(course)
+            in_force = course_bank(course).families["distance-run"].curve.b
+            self.assertEqual(in_force == 2.5, b == 2.5, keeps)
