@@ -63,7 +63,7 @@ def needs(figures: Figures) -> tuple[Need, ...]:
             says = gettext("Nearly everybody gets it right: {share}% of {many} first tries.")
             found.append(Need(2, says.format(share=share, many=figures.answers)))
         if figures.took is not None and not FAST <= figures.took <= SLOW:
-            says = gettext("It takes {times:.1f} times the seconds you estimated.")
+            says = gettext("It takes {times:.1f} times as long as you estimated.")
             found.append(Need(1, says.format(times=figures.took)))
     return tuple(sorted(found, key=lambda need: -need.urgency))
 

@@ -32,7 +32,7 @@ class NeedTests(TestCase):
             [
                 "Two learners report a problem with it.",
                 "Its versions are not equally hard.",
-                "It takes 2.5 times the seconds you estimated.",
+                "It takes 2.5 times as long as you estimated.",
             ],
         )
 

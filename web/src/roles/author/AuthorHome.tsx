@@ -14,7 +14,7 @@ export default function AuthorHome({ home }: { home: string }) {
           <Navigate to={`${home}/bank/${first.key}`} replace />
         ) : (
           <main id="main" className="px-5 py-8 @5xl:px-8">
-            <h1 className="text-3xl">{t`You don’t write for a course yet`}</h1>
+            <h1 className="text-3xl">{t`You aren’t an author of a course yet`}</h1>
           </main>
         )
       }

@@ -13,22 +13,22 @@ import { type BankPage as Bank, bankQuery, type Filter, writtenQuery } from './q
 
 const SHOWN: [Filter['show'], string][] = [
   ['all', t`All questions`],
-  ['needs', t`That need an author`],
+  ['needs', t`Need attention`],
   ['drafts', t`With a draft`],
   ['unmeasured', t`Not measured yet`],
   ['essential', t`Essential ones`],
-  ['stopped', t`Not asked now`],
+  ['stopped', t`Stopped`],
 ]
 const SORTED: [Filter['sort'], string][] = [
   ['needs', t`what needs you`],
-  ['apart', t`how far judgement and answers are apart`],
+  ['apart', t`gap between estimate and measurement`],
   ['topic', t`topic`],
   ['title', t`title`],
   ['answers', t`first tries`],
   ['right', t`share that is right`],
   ['difficulty', t`difficulty`],
   ['took', t`time against the estimate`],
-  ['separates', t`how little they tell learners apart`],
+  ['separates', t`worst at telling learners apart`],
 ]
 
 /** The bank of a course: what needs its author first, then every question. */
@@ -159,7 +159,7 @@ function Cards({ bank, at, onAll }: { bank: Bank; at: string; onAll: () => void 
       ))}
       {bank.cards.length === 4 && (
         <li className="sr-only">
-          <Button onClick={onAll}>{t`All that need an author`}</Button>
+          <Button onClick={onAll}>{t`All questions that need attention`}</Button>
         </li>
       )}
     </ul>

@@ -18,7 +18,7 @@ export function BankTable({ bank, at }: { bank: BankPage; at: string }) {
             <th scope="col" className="w-72 px-3 py-1 font-normal">
               <span className="flex justify-between">
                 <span>{t`easy`}</span>
-                <span>{t`post: judged; bar: measured`}</span>
+                <span>{t`post: estimated; bar: measured`}</span>
                 <span>{t`hard`}</span>
               </span>
             </th>
@@ -44,8 +44,8 @@ export function BankTable({ bank, at }: { bank: BankPage; at: string }) {
 function Line({ line, to }: { line: BankLine; to: string }) {
   const { middle, low, high } = line.measured ?? { middle: 0, low: 0, high: 0 }
   const says = line.measured
-    ? t`judged ${Math.round(line.judged)} of 100, measured ${Math.round(middle)}, probably between ${Math.round(low)} and ${Math.round(high)}`
-    : t`judged ${Math.round(line.judged)} of 100, not measured yet`
+    ? t`estimated ${Math.round(line.judged)} of 100, measured ${Math.round(middle)}, probably between ${Math.round(low)} and ${Math.round(high)}`
+    : t`estimated ${Math.round(line.judged)} of 100, not measured yet`
   return (
     <tr className="border-t border-line align-middle">
       <th scope="row" className="py-1.5 pr-3 font-semibold">
@@ -87,7 +87,7 @@ function Notes({ line }: { line: BankLine }) {
           {says}
         </span>
       ))}
-      {line.stopped && <span className="block text-wrong">{t`Not asked now`}</span>}
+      {line.stopped && <span className="block text-wrong">{t`Stopped`}</span>}
       {line.drafted && <span className="block font-semibold">{t`Has a draft`}</span>}
       {line.tests > 0 && (
         <span className="block text-ink-2">{t`In ${counted(line.tests, 'test')}`}</span>

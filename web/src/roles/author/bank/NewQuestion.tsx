@@ -103,7 +103,7 @@ function Form({ course, topics, home }: FormProps) {
           type="submit"
           kind="strong"
           disabled={begin.isPending || topic === ''}
-        >{t`Write it`}</Button>
+        >{t`Start writing`}</Button>
       </p>
       <Problem error={begin.error} />
     </form>

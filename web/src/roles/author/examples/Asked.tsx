@@ -43,9 +43,9 @@ export function Asked({
           onChange={({ target }) => setAnswer(target.value)}
         />
         <Button type="submit" kind="strong" disabled={pending || answer.trim() === ''}>
-          {pending ? t`Looking…` : t`Give it`}
+          {pending ? t`Looking…` : t`Send answer`}
         </Button>
-        <span className="text-ink-2">{t`On these numbers what still fits differs most.`}</span>
+        <span className="text-ink-2">{t`The formulas that still fit differ most on these numbers.`}</span>
       </div>
     </form>
   )

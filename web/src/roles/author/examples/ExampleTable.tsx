@@ -32,7 +32,7 @@ export function ExampleTable({
             ))}
             <th scope="col" className="py-1 pr-3 font-normal">{t`answer`}</th>
             <th>
-              <span className="sr-only">{t`Take out`}</span>
+              <span className="sr-only">{t`Remove`}</span>
             </th>
           </tr>
         </thead>
@@ -64,7 +64,7 @@ export function ExampleTable({
                 {place > 0 && (
                   <IconButton
                     icon={Trash2}
-                    label={t`Take out example ${place + 1}`}
+                    label={t`Remove example ${place + 1}`}
                     act={() => set({ rows: typed.rows.filter((_, i) => i !== place) })}
                   />
                 )}

@@ -34,8 +34,8 @@ export function Found({ typed, reply }: { typed: Typed; reply: Formula }) {
           {reply.more > 0 && <p className="mt-2 text-ink-2">{t`and ${reply.more} others`}</p>}
           <p className="mt-2 text-sm text-ink-2">
             {asks
-              ? t`It stops when the shortest that fit agree on fifty versions.`
-              : t`It agrees with every other short formula that fits on fifty versions.`}
+              ? t`You’re done when the shortest formulas agree on fifty versions.`
+              : t`Every other short formula that fits agrees with it on fifty versions.`}
           </p>
         </section>
       )}

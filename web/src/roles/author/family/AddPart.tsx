@@ -31,10 +31,10 @@ export function AddPart({
   }
   return (
     <details>
-      <summary className="cursor-pointer font-semibold text-gust">{t`Ask for something else too`}</summary>
+      <summary className="cursor-pointer font-semibold text-gust">{t`Add another answer`}</summary>
       <div className="mt-2 flex flex-wrap items-end gap-3">
         <Pick
-          label={t`What they give`}
+          label={t`Kind of answer`}
           options={Object.keys(STARTS).map((key) => [key, kindWords(key)])}
           value={start}
           onChange={setStart}

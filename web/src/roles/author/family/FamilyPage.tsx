@@ -81,7 +81,7 @@ function Writing({ course, opened, home }: { course: string; opened: Workbench; 
             words={(path, value) => (path === 'text' ? t`the whole file` : plain(path, value))}
           />
           <fieldset className="my-3 flex flex-wrap gap-1">
-            <legend className="sr-only">{t`Write it`}</legend>
+            <legend className="sr-only">{t`How to write it`}</legend>
             {(['form', 'file'] as const).map((as) => (
               <button
                 key={as}
@@ -140,11 +140,11 @@ function Writing({ course, opened, home }: { course: string; opened: Workbench; 
         </div>
         <p className="flex flex-wrap gap-3">
           <Link to={`${home}/bank/${course}`} className={buttonClass('quiet')}>
-            {page.is_draft ? t`Leave and keep the draft` : t`Leave`}
+            {page.is_draft ? t`Save and exit` : t`Exit`}
           </Link>
           {page.is_draft && (
             <Button disabled={drop.isPending} onClick={() => drop.mutate()}>
-              {t`Throw the draft away`}
+              {t`Discard draft`}
             </Button>
           )}
           <Button

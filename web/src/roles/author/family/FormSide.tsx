@@ -127,8 +127,8 @@ export function FormSide({ course, draft, page, data, variable, onVariable }: Pr
       <Judgements data={data} sections={page.sections} set={set} />
       <Lines
         name="constraints"
-        title={t`Versions left out`}
-        label={t`Only versions in which this is so`}
+        title={t`Conditions`}
+        label={t`Use only versions where`}
         add={t`Add a condition`}
         as="expression"
         {...{ data, set }}

@@ -75,22 +75,24 @@ function Whole({ history, course, family, home }: Props) {
             </span>
             <span className="min-w-0 flex-1">
               {one.why}
-              {one.fresh && <span className="text-part"> {t`Answers count anew from here.`}</span>}
+              {one.fresh && (
+                <span className="text-part"> {t`Earlier answers don’t count from here on.`}</span>
+              )}
             </span>
             {place > 0 && (
               <Button
                 kind="quiet"
-                aria-label={t`Put revision ${one.number} back`}
+                aria-label={t`Restore revision ${one.number}`}
                 disabled={restore.isPending}
                 onClick={() => restore.mutate({ revision: one.number })}
-              >{t`Put it back`}</Button>
+              >{t`Restore`}</Button>
             )}
           </li>
         ))}
       </ol>
       {steps.length > 0 && (
         <details className="mt-3 max-w-4xl">
-          <summary className="cursor-pointer font-semibold text-gust">{t`How the draft was`}</summary>
+          <summary className="cursor-pointer font-semibold text-gust">{t`Earlier states of this draft`}</summary>
           <ul>
             {steps.map((step) => (
               <li
@@ -100,17 +102,17 @@ function Whole({ history, course, family, home }: Props) {
                 <span>{`${moment(step.at)}, ${step.by}`}</span>
                 <Button
                   kind="quiet"
-                  aria-label={t`Put the draft of ${moment(step.at)} back`}
+                  aria-label={t`Restore the draft of ${moment(step.at)}`}
                   disabled={restore.isPending}
                   onClick={() => restore.mutate({ step: step.id })}
-                >{t`Put it back`}</Button>
+                >{t`Restore`}</Button>
               </li>
             ))}
           </ul>
         </details>
       )}
       <p className="mt-2 text-sm text-ink-2">
-        {t`What is put back becomes the draft. Learners see it once you publish it.`}
+        {t`A restored revision becomes your draft. Learners see it after you publish it.`}
       </p>
       <Problem error={restore.error} />
       {choices.length > 1 && (

@@ -28,7 +28,7 @@ export function Judgements({
       aria-labelledby="judged"
       className="grid grid-cols-[minmax(0,1fr)] gap-3 [&_select]:w-full"
     >
-      <h2 id="judged" className="text-xl">{t`Your judgement`}</h2>
+      <h2 id="judged" className="text-xl">{t`Your estimates`}</h2>
       <TextField
         label={t`Title`}
         value={textOf(data.title)}

@@ -55,7 +55,7 @@ export function ListField({
             />
             <IconButton
               icon={Trash2}
-              label={t`Take out ${labelOf(field, place)}`}
+              label={t`Remove ${labelOf(field, place)}`}
               act={() => set(all.filter((_, i) => i !== place))}
             />
           </span>

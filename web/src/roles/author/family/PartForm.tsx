@@ -34,7 +34,7 @@ export function PartForm({
           <Button
             kind="quiet"
             onClick={() => onChange(null)}
-          >{t`Take out answer ${place + 1}`}</Button>
+          >{t`Remove answer ${place + 1}`}</Button>
         )}
       </div>
       <Wrong says={problemAt(path)} />

@@ -74,8 +74,8 @@ export function PublishSheet({ course, page, onClose, onPublished }: Props) {
                 >{t`Answers given so far still count towards its difficulty`}</Check>
                 <p className="text-sm text-ink-2">
                   {suggested
-                    ? t`We suggest so: only wording, numbers or judgements change.`
-                    : t`We suggest not: what is asked or what is right changes.`}
+                    ? t`Suggested: yes. Only wording, numbers or estimates change.`
+                    : t`Suggested: no. The question or its right answer changes.`}
                 </p>
               </div>
             )}

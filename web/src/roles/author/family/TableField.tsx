@@ -61,7 +61,7 @@ export function TableField({
               kind="quiet"
               className="-ml-2"
               onClick={() => onChange(rows.filter((_, i) => i !== place) as unknown as Json)}
-            >{t`Take out row ${place + 1}`}</Button>
+            >{t`Remove row ${place + 1}`}</Button>
           </p>
         </fieldset>
       ))}

@@ -50,7 +50,7 @@ export function Variables({ variables, chosen, onChoose, onChange, onRename, ren
             <span className="text-ink-2 tabular-nums">{filled.get(name)}</span>
           </button>
         ))}
-        <Button kind="quiet" onClick={add}>{t`Add something that varies`}</Button>
+        <Button kind="quiet" onClick={add}>{t`Add a variable`}</Button>
       </div>
       {open !== null && (
         <OneVariable
@@ -133,7 +133,7 @@ function OneVariable({
         {many !== null && (
           <span className="pb-2 text-ink-2">{many === 1 ? t`one value` : t`${many} values`}</span>
         )}
-        <Button kind="quiet" onClick={onRemove}>{t`Take it out`}</Button>
+        <Button kind="quiet" onClick={onRemove}>{t`Remove`}</Button>
       </div>
       <Wrong says={problemAt(`variables.${name}`, true)} />
       <Problem error={renaming} />

@@ -25,7 +25,7 @@ export function VersionsTable({
           ? t`The only version`
           : t`${versions.rows.length} of ${versions.versions} versions`}
         <span className="ml-3 font-sans text-base font-normal text-ink-2">
-          {t`press one to answer it`}
+          {t`select one to try it`}
         </span>
       </h2>
       <div className="relative mt-2 overflow-x-auto">
@@ -43,7 +43,7 @@ export function VersionsTable({
               <th scope="col" className="px-2 py-1 font-normal">
                 {several ? t`answers` : t`answer`}
               </th>
-              <th scope="col" className="px-2 py-1 font-normal">{t`foreseen wrong ones`}</th>
+              <th scope="col" className="px-2 py-1 font-normal">{t`expected wrong ones`}</th>
             </tr>
           </thead>
           <tbody>
@@ -119,7 +119,7 @@ function Below({
       )}
       {doubted.length > 0 && (
         <span className="text-part">
-          {t`${doubted.length} of ${looked_at} versions will puzzle learners.`}
+          {t`${doubted.length} of ${looked_at} versions may confuse learners.`}
         </span>
       )}
       {doubted.length > 0 && constraints.length > 0 && (

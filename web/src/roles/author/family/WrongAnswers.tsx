@@ -23,13 +23,13 @@ export function WrongAnswers({
       {({ answers, wrong, foreseen, slips, said }) => (
         <>
           <p className="text-ink-2">
-            {t`${answers} first answers, ${wrong} of them wrong; ${foreseen} of these were foreseen.`}
+            {t`${answers} first answers, ${wrong} of them wrong; ${foreseen} of these were expected.`}
           </p>
           {slips.map((slip) => (
             <SlipLine key={slip.formula} slip={slip} onForesee={() => onForesee(slip.formula)} />
           ))}
           {slips.length === 0 && wrong > 0 && (
-            <p className="mt-2">{t`No slip explains what is left better than chance.`}</p>
+            <p className="mt-2">{t`No single mistake explains the rest better than chance.`}</p>
           )}
           {said.length > 0 && <Said said={said} />}
         </>
@@ -44,12 +44,12 @@ function SlipLine({ slip, onForesee }: { slip: Slip; onForesee: () => void }) {
       <p className="font-mono">{slip.formula}</p>
       {slip.how && <p>{slip.how}</p>}
       <p className="text-sm text-ink-2">
-        {t`Explains ${slip.answers} of ${slip.of} answers nobody foresaw, from ${slip.learners} learners on ${slip.versions} versions.`}
+        {t`Explains ${slip.answers} of ${slip.of} unexpected wrong answers, from ${slip.learners} learners on ${slip.versions} versions.`}
         {slip.fails.length > 0 && ` ${t`It would be right on ${slip.fails.length} versions.`}`}
         {slip.also.length > 0 && ` ${t`These explain about as much: ${slip.also.join('; ')}.`}`}
       </p>
       <p className="mt-1">
-        <Button onClick={onForesee}>{t`Foresee it`}</Button>
+        <Button onClick={onForesee}>{t`Expect this answer`}</Button>
       </p>
     </div>
   )
@@ -59,7 +59,7 @@ function Said({ said }: { said: Schemas['SaidOut'][] }) {
   return (
     <table className="mt-3 text-left tabular-nums">
       <caption className="text-left text-sm text-ink-2">
-        {t`What several answered, by thirds of learners. Many strong ones on one answer: is the key right?`}
+        {t`Wrong answers given more than once, by level of the learners. If many in the upper third gave one, check the key.`}
       </caption>
       <thead className="text-sm text-ink-2">
         <tr>

@@ -28,28 +28,28 @@ export const group = (...of: Field[]): As => ({ as: 'group', of })
 export const tuple = (...of: Field[]): As => ({ as: 'tuple', of })
 
 export const label = words('label', t`Label beside it`)
-export const says = rich('says', t`What is said to it`)
+export const says = rich('says', t`Feedback`)
 export const partial = (usual = true) =>
-  flag('partial', t`A share of the points for what is right`, usual)
+  flag('partial', t`Partial marks for a partly right answer`, usual)
 export const figure: Field = { name: 'figure', label: t`Figure`, as: 'figure' }
 
 export const slips = (what: Field): Field =>
   list(
     'near_misses',
-    t`Foreseen wrong answers`,
+    t`Expected wrong answers`,
     t`a wrong answer`,
     group(what, says),
     { [what.name]: '', says: '' },
-    t`Add a wrong answer you foresee`,
+    t`Add an expected wrong answer`,
   )
 export const mixUps: Field = list(
   'near_misses',
-  t`Foreseen mix-ups`,
+  t`Expected mix-ups`,
   t`a mix-up`,
   group(words('place', t`In the place of`), rich('token', t`They put`), says),
   { place: '', token: '', says: '' },
 )
-export const spare = list('spare', t`That fit nowhere`, t`one`, { as: 'rich' }, '')
+export const spare = list('spare', t`Extra ones that don’t fit`, t`one`, { as: 'rich' }, '')
 export const gapText = rich('text', t`Text, with {{0}}, {{1}} … where the gaps are`)
 export const options = (...more: Field[]): Field =>
   list(
@@ -72,11 +72,7 @@ export const choosing: Field = {
   usual: '1',
   more: 'number',
 }
-export const choice: Field[] = [
-  label,
-  choosing,
-  flag('shuffle', t`In another order each time`, true),
-]
+export const choice: Field[] = [label, choosing, flag('shuffle', t`Shuffle the order`, true)]
 export const written: Field[] = [
   label,
   rich('model', t`What a good answer says`),
@@ -119,7 +115,7 @@ export const plane: Field[] = [
   ),
   list(
     'near_misses',
-    t`Foreseen wrong places`,
+    t`Expected wrong places`,
     t`a wrong place`,
     group(expression('x', t`Across`), expression('y', t`Up`), says),
     { x: 0, y: 0, says: '' },

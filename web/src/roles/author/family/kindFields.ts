@@ -99,7 +99,7 @@ export const KINDS: Record<string, Field[]> = {
     partial(false),
     list(
       'near_misses',
-      t`Foreseen wrong orders`,
+      t`Expected wrong orders`,
       t`a wrong order`,
       group(rich('item', t`They put`), rich('before', t`Before`), says),
       { item: '', before: '', says: '' },
@@ -113,7 +113,7 @@ export const KINDS: Record<string, Field[]> = {
     partial(),
     list(
       'near_misses',
-      t`Foreseen wrong pairs`,
+      t`Expected wrong pairs`,
       t`a wrong pair`,
       group(
         { name: 'pair', label: t`Pair`, as: 'tuple', of: [rich('0', t`One`), rich('1', t`Other`)] },
