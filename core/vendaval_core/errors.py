@@ -43,6 +43,12 @@ class UnwritableError(CoreError):
         super().__init__(gettext("This can’t be written into the file."))
 
 
+class MergingError(CoreError):
+    """Two topics can't be put together as they are."""
+
+    code = "merging"
+
+
 class VariableNameError(CoreError):
     """A variable can't be called that."""
 

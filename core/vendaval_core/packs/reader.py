@@ -13,6 +13,7 @@ from vendaval_core.language import gettext
 from ..items.formulas.workers import insisting
 from ..items.model import Family
 from .checks import Fault, check_family
+from .course import course_faults
 from .families import PackFamily, checked_family
 from .figures import figure_of_page
 from .language import Language, language, language_faults
@@ -80,21 +81,7 @@ def _course(root: Path) -> tuple[CourseModel, LocatedYaml]:
 
 
 def _course_problems(course: CourseModel, source: LocatedYaml) -> Iterable[PackProblem]:
-    earlier: set[str] = set()
-    for s, subject in enumerate(course.subjects):
-        for t, topic in enumerate(subject.topics):
-            path = ("subjects", s, "topics", t)
-            if topic.key in earlier:
-                yield source.problem(
-                    (*path, "key"),
-                    gettext("topic “{topic}” is there twice").format(topic=topic.key),
-                )
-            for after in set(topic.after) - earlier:
-                yield source.problem(
-                    (*path, "after"),
-                    gettext("“{after}” must be a topic before this one").format(after=after),
-                )
-            earlier.add(topic.key)
+    return (source.problem(path, what) for path, what in course_faults(course))
 
 
 def _read_families(

@@ -97,11 +97,14 @@ class FamilyModel(Strict):
 
 
 class TopicModel(Strict):
+    """A topic. closed: asked of nobody any more; what was learnt in it is kept."""
+
     key: Key
     title: Text
     target: float = Field(default=80.0, ge=10, le=95)
     importance: float = Field(default=1.0, gt=0, le=10)
     after: list[Key] = []
+    closed: bool = False
 
 
 class SubjectModel(Strict):

@@ -14,7 +14,7 @@ from ..items.pictures import make_picture
 from .checks import picture_faults
 from .located import PackProblem
 
-_HEADING = re.compile(r"^## +(?P<title>.+?) +\{#(?P<id>[a-z][a-z0-9-]*)\}\s*$")
+HEADING = re.compile(r"^## +(?P<title>.+?) +\{#(?P<id>[a-z][a-z0-9-]*)\}\s*$")
 _DRAWING = re.compile(r"^!\[(?P<alt>[^\]]+)\]\((?P<name>[\w-]+\.(?:svg|yaml))\)\s*$")
 # Slow reading, as of something to be learnt (common practice, no published source).
 WORDS_PER_MINUTE = 150
@@ -71,7 +71,7 @@ def read_study_page(
         if line.startswith("## "):
             close()
             body, figure = [], None
-            match = _HEADING.match(line)
+            match = HEADING.match(line)
             if match is None:
                 problems.append(
                     PackProblem(file, number, "section", gettext("wants “## Title {#id}”"))

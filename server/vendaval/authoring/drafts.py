@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import re
-import unicodedata
 from datetime import datetime, timedelta
 
 from django.db import transaction
@@ -16,6 +14,7 @@ from vendaval.shared.editing import Edited, editing
 from vendaval.shared.errors import Changed, Conflict, NotFound, Unprocessable
 from vendaval_core.authoring.edits import rewritten
 from vendaval_core.authoring.expressions import renamed
+from vendaval_core.authoring.keys import as_key, free_key
 from vendaval_core.authoring.starts import new_family, starts
 from vendaval_core.errors import UnwritableError, VariableNameError
 from vendaval_core.packs.located import PackProblem, parse_yaml
@@ -27,7 +26,6 @@ from .workbench import draft_state, draft_version
 
 ONE_STEP = timedelta(minutes=5)
 MOST_DRAFTS = 400
-LONGEST_KEY = 50
 
 
 class _Wanted(DraftFile, Edited):
@@ -50,7 +48,7 @@ def begin_family(course: Course, body: NewFamilyIn, by: User) -> Opened:
         draft = Draft.objects.create(
             course=course,
             topic=topic,
-            key=free_key(course, body.title),
+            key=key_for(course, body.title),
             text=text,
             began_by=by,
             by=by,
@@ -60,19 +58,14 @@ def begin_family(course: Course, body: NewFamilyIn, by: User) -> Opened:
     return opened(course, draft.key, by)
 
 
-def free_key(course: Course, title: str) -> str:
+def key_for(course: Course, title: str) -> str:
     """A key made of a title that no family and no draft of the course has."""
-    plain = unicodedata.normalize("NFKD", title).encode("ascii", "ignore").decode().lower()
-    words = re.sub(r"[^a-z0-9]+", "-", plain).strip("-")[:LONGEST_KEY].strip("-")
-    stem = words if words[:1].isalpha() else f"question-{words}".strip("-")
+    stem = as_key(title, "question")
     taken = {
         *Family.objects.filter(course=course, key__startswith=stem).values_list("key", flat=True),
         *Draft.objects.filter(course=course, key__startswith=stem).values_list("key", flat=True),
     }
-    key, number = stem, 2
-    while key in taken:
-        key, number = f"{stem}-{number}", number + 1
-    return key
+    return free_key(title, "question", taken)
 
 
 def save_draft(family: Opened, body: SaveDraftIn, by: User) -> Opened:

@@ -254,6 +254,7 @@ def load_structure(course: models.Course, source: CourseModel) -> None:
                     "target": topic_source.target,
                     "importance": topic_source.importance,
                     "after": topic_source.after,
+                    "closed": topic_source.closed,
                     "pack": source.key,
                 },
             )

@@ -78,7 +78,8 @@ class Subject(models.Model):
 
 
 class Topic(models.Model):
-    """A topic. `target` in per cent; `after` lists prerequisite topic keys.
+    """A topic. `target` in per cent; `after` lists prerequisite topic keys. closed: asked of nobody
+    any more.
 
     pack: the pack it came from, which alone can take it out again. digest: of its families, their
     curves and its study page.
@@ -92,6 +93,7 @@ class Topic(models.Model):
     target = models.FloatField()
     importance = models.FloatField()
     after: list[str] = column(list[str], list)
+    closed = models.BooleanField(default=False)
     pack = models.SlugField(blank=True)
     digest = models.CharField(max_length=64, default="")
 

@@ -202,7 +202,8 @@ def _topic_content(topic_id: int, digest: str) -> _TopicContent:
 def _built(course_id: int, digest: str) -> CourseBank:
     course = models.Course.objects.get(pk=course_id)
     subjects = tuple(course.subjects.order_by("position").values_list("key", "title"))
-    rows = course.topics.select_related("subject").order_by("subject__position", "position")
+    rows = course.topics.filter(closed=False).select_related("subject")
+    rows = rows.order_by("subject__position", "position")
     # A topic that nobody has written a question for is none to its learners yet.
     all_of_it = [(row, _topic_content(row.pk, row.digest)) for row in rows]
     asked = [one for one in all_of_it if any(kept.live for kept, *_ in one[1].families)]

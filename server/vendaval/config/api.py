@@ -7,6 +7,8 @@ from vendaval.assigning.tests_api import router as setting
 from vendaval.authoring.api import router as authoring
 from vendaval.authoring.bank.api import router as authors_bank
 from vendaval.authoring.bank.api import written
+from vendaval.authoring.course.api import router as course_structure
+from vendaval.authoring.course.page_api import router as study_pages
 from vendaval.exams.composing.api import everywhere as composing_for
 from vendaval.exams.composing.api import router as composing
 from vendaval.exams.invigilating.api import router as invigilating
@@ -113,4 +115,6 @@ for router in (
 api.add_router(f"{COURSE}/rehearsal", rehearsal)
 api.add_router(f"{COURSE}/authoring", authoring)
 api.add_router(f"{COURSE}/authoring/bank", authors_bank)
+api.add_router(f"{COURSE}/authoring/structure", course_structure)
+api.add_router(f"{COURSE}/authoring/pages", study_pages)
 api.add_router("/written", written)

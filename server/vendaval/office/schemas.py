@@ -248,6 +248,16 @@ class OfficeCourseOut(BaseModel):
     version: str
 
 
+class NewCourseIn(BaseModel):
+    """A new course: with a first subject and topic, or as a copy of another, by its key."""
+
+    model_config = MORE
+    title: Annotated[str, Field(min_length=3, max_length=120)]
+    subject: Annotated[str, Field(max_length=120)] = ""
+    topic: Annotated[str, Field(max_length=120)] = ""
+    copy_of: Annotated[str, Field(max_length=60)] = ""
+
+
 class SchoolOut(BaseModel):
     """The school's settings, and its courses. wording: what guardians agree to, with {learner}
     and {school} in it."""

@@ -10,10 +10,10 @@ from vendaval.people.permissions import current_user, signed_in
 from vendaval.shared.editing import editing
 from vendaval.shared.errors import NotFound
 
-from . import groups
+from . import courses, groups
 from .edits import course_edit, school_edit
 from .reading import school_out
-from .schemas import OfficeCourseIn, SchoolIn, SchoolOut
+from .schemas import NewCourseIn, OfficeCourseIn, SchoolIn, SchoolOut
 from .scope import courses_of, school_of
 from .system import office_out
 from .system_schemas import OfficeOut
@@ -38,6 +38,15 @@ def set_school(request: HttpRequest, body: SchoolIn) -> SchoolOut:
     school = school_of(user, "set_school")
     with editing(school, body, lambda: school_edit(school)):
         groups.set_school(school, body.name, body.consent_until, body.wording, user, request)
+    return school_out(school)
+
+
+@router.post("/office/courses", response=SchoolOut, operation_id="make_course")
+def make_course(request: HttpRequest, body: NewCourseIn) -> SchoolOut:
+    """A new course, which the school's authors fill."""
+    user = current_user(request)
+    school = school_of(user, "make_course")
+    courses.make_course(school, body, user, request)
     return school_out(school)
 
 

@@ -21,8 +21,9 @@ def search(enrolment: Enrolment, words: str) -> SearchOut:
     wanted = words.split()[:MOST_WORDS]
     if not wanted:
         return SearchOut(words=words, topics=[], sections=[], tries=[])
-    topics = Topic.objects.filter(subject__course=enrolment.course_id)
-    sections = StudySection.objects.filter(topic__subject__course=enrolment.course_id)
+    asked = Topic.objects.filter(course=enrolment.course_id, closed=False, families__live=True)
+    topics = Topic.objects.filter(pk__in=asked.values("pk"))
+    sections = StudySection.objects.filter(topic__in=asked.values("pk"))
     for word in wanted:
         topics = topics.filter(Q(title__icontains=word) | Q(subject__title__icontains=word))
         sections = sections.filter(Q(title__icontains=word) | Q(markdown__icontains=word))

@@ -749,6 +749,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/office/courses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Course
+         * @description A new course, which the school's authors fill.
+         */
+        post: operations["make_course"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/office/courses/{key}": {
         parameters: {
             query?: never;
@@ -4954,6 +4974,154 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/authoring/structure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Structure
+         * @description Subjects and topics of a course, and what hangs on each topic.
+         */
+        get: operations["get_structure"];
+        /**
+         * Save Course Structure
+         * @description Give a course other subjects and topics.
+         */
+        put: operations["save_structure"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/structure/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Structure
+         * @description What saving a structure would change. Nothing is kept.
+         */
+        post: operations["check_structure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/structure/merging": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Merging
+         * @description What putting one topic into another means. Nothing is kept.
+         */
+        post: operations["check_merging"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/structure/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge Course Topics
+         * @description Put one topic into another, with its questions and what was learnt there.
+         */
+        post: operations["merge_topics"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/pages/{topic}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Page To Edit
+         * @description A topic's study page as its author edits it.
+         */
+        get: operations["get_page_to_edit"];
+        /**
+         * Save Page Text
+         * @description Put a study page in force.
+         */
+        put: operations["save_page_text"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/pages/{topic}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Page
+         * @description A study page as learners would see it. Nothing is kept.
+         */
+        post: operations["preview_page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/pages/{topic}/drawings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Drawing
+         * @description Keep a drawing with a topic.
+         */
+        post: operations["add_drawing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/written": {
         parameters: {
             query?: never;
@@ -5697,6 +5865,29 @@ export interface components {
             consent_until: number;
             /** Wording */
             wording: string;
+        };
+        /**
+         * NewCourseIn
+         * @description A new course: with a first subject and topic, or as a copy of another, by its key.
+         */
+        NewCourseIn: {
+            /** Title */
+            title: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
+            /**
+             * Copy Of
+             * @default
+             */
+            copy_of: string;
         };
         /**
          * OfficeCourseIn
@@ -13318,6 +13509,197 @@ export interface components {
             /** Reports */
             reports: number;
         };
+        /**
+         * CourseStructureOut
+         * @description The structure as it is.
+         */
+        CourseStructureOut: {
+            /** Title */
+            title: string;
+            /** Subjects */
+            subjects: components["schemas"]["CourseSubject"][];
+            /** Version */
+            version: string;
+            /** In Use */
+            in_use: components["schemas"]["TopicInUseOut"][];
+        };
+        /** CourseSubject */
+        CourseSubject: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Topics */
+            topics: components["schemas"]["CourseTopic"][];
+        };
+        /**
+         * CourseTopic
+         * @description A topic. `target` in per cent; `after`: keys of topics it builds on.
+         */
+        CourseTopic: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /**
+             * Target
+             * @default 80
+             */
+            target: number;
+            /**
+             * Importance
+             * @default 1
+             */
+            importance: number;
+            /**
+             * After
+             * @default []
+             */
+            after: string[];
+            /**
+             * Closed
+             * @default false
+             */
+            closed: boolean;
+        };
+        /**
+         * TopicInUseOut
+         * @description What there is of a topic. `removable`: nothing but its page.
+         */
+        TopicInUseOut: {
+            /** Key */
+            key: string;
+            /** Questions */
+            questions: number;
+            /** Drafts */
+            drafts: number;
+            /** Learners */
+            learners: number;
+            /** Removable */
+            removable: boolean;
+        };
+        /**
+         * CourseStructureIn
+         * @description What is wanted of it.
+         */
+        CourseStructureIn: {
+            /** Version */
+            version: string;
+            /** Title */
+            title: string;
+            /** Subjects */
+            subjects: components["schemas"]["CourseSubject"][];
+        };
+        /**
+         * StructureChangesOut
+         * @description What saving it would change, and what that means for learners.
+         */
+        StructureChangesOut: {
+            /** Changes */
+            changes: string[];
+            /** Means */
+            means: string[];
+        };
+        /**
+         * MergingOut
+         * @description What putting two topics together means, in sentences.
+         */
+        MergingOut: {
+            /** Means */
+            means: string[];
+        };
+        /** MergeTopicsIn */
+        MergeTopicsIn: {
+            /** Topic */
+            topic: string;
+            /** Into */
+            into: string;
+        };
+        /**
+         * PageSectionIn
+         * @description A section; `key` is "" for a new one. `body`: Markdown, with its drawing in a line of its
+         *     own.
+         */
+        PageSectionIn: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Body */
+            body: string;
+        };
+        /**
+         * SectionUseOut
+         * @description `explains`: questions that point to a section. `readers`: learners who opened it.
+         */
+        SectionUseOut: {
+            /** Key */
+            key: string;
+            /** Explains */
+            explains: components["schemas"]["PlaceOut"][];
+            /** Readers */
+            readers: number;
+        };
+        /** StudyPageToEditOut */
+        StudyPageToEditOut: {
+            /** Sections */
+            sections: components["schemas"]["PageSectionIn"][];
+            topic: components["schemas"]["PlaceOut"];
+            /** Version */
+            version: string;
+            /** Uses */
+            uses: components["schemas"]["SectionUseOut"][];
+            /** Drawings */
+            drawings: string[];
+        };
+        /**
+         * StudyPageIn
+         * @description What is wanted of a study page, and why.
+         */
+        StudyPageIn: {
+            /** Version */
+            version: string;
+            /** Sections */
+            sections: components["schemas"]["PageSectionIn"][];
+            /** Why */
+            why: string;
+        };
+        /**
+         * PagePreviewOut
+         * @description `shown`: in the order of what was sent; none where something is wrong.
+         */
+        PagePreviewOut: {
+            /** Shown */
+            shown: components["schemas"]["SectionShownOut"][];
+            /** Problems */
+            problems: components["schemas"]["ProblemOut"][];
+        };
+        /**
+         * SectionShownOut
+         * @description A section as learners would see it.
+         */
+        SectionShownOut: {
+            /** Html */
+            html: string;
+            figure: components["schemas"]["FigureOut"] | null;
+            /** Minutes */
+            minutes: number;
+        };
+        /** StudyPageEdit */
+        StudyPageEdit: {
+            /** Sections */
+            sections: components["schemas"]["PageSectionIn"][];
+        };
+        /**
+         * DrawingIn
+         * @description A drawing for a topic's study page or questions.
+         */
+        DrawingIn: {
+            /** Name */
+            name: string;
+            /** Svg */
+            svg: string;
+        };
         /** WrittenListOut */
         WrittenListOut: {
             /** Courses */
@@ -14462,6 +14844,30 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SchoolIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolOut"];
+                };
+            };
+        };
+    };
+    make_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCourseIn"];
             };
         };
         responses: {
@@ -20340,6 +20746,236 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BankPageOut"];
+                };
+            };
+        };
+    };
+    get_structure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseStructureOut"];
+                };
+            };
+        };
+    };
+    save_structure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CourseStructureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseStructureOut"];
+                };
+            };
+        };
+    };
+    check_structure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CourseStructureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StructureChangesOut"];
+                };
+            };
+        };
+    };
+    check_merging: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeTopicsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MergingOut"];
+                };
+            };
+        };
+    };
+    merge_topics: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeTopicsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseStructureOut"];
+                };
+            };
+        };
+    };
+    get_page_to_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                topic: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyPageToEditOut"];
+                };
+            };
+        };
+    };
+    save_page_text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                topic: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyPageIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyPageToEditOut"];
+                };
+            };
+        };
+    };
+    preview_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                topic: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyPageEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PagePreviewOut"];
+                };
+            };
+        };
+    };
+    add_drawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                topic: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyPageToEditOut"];
                 };
             };
         };

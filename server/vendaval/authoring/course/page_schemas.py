@@ -1,0 +1,71 @@
+"""What the page that edits a study page gets and sends."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+
+from vendaval.authoring.schemas import ProblemOut, Why
+from vendaval.delivery.schemas import PlaceOut
+from vendaval.shared.editing import Edited
+from vendaval.work.schemas import Strict
+from vendaval_core.items.presented import FigureOut
+
+MOST_SECTIONS = 30
+
+
+class PageSectionIn(Strict):
+    """A section; `key` is "" for a new one. `body`: Markdown, with its drawing in a line of its
+    own."""
+
+    key: Annotated[str, Field(max_length=60)]
+    title: Annotated[str, Field(min_length=1, max_length=160, pattern=r"^[^\n{}]+$")]
+    body: Annotated[str, Field(max_length=20_000)]
+
+
+class StudyPageEdit(BaseModel):
+    sections: Annotated[list[PageSectionIn], Field(max_length=MOST_SECTIONS)]
+
+
+class StudyPageIn(StudyPageEdit, Edited):
+    """What is wanted of a study page, and why."""
+
+    why: Why
+
+
+class SectionShownOut(BaseModel):
+    """A section as learners would see it."""
+
+    html: str
+    figure: FigureOut | None
+    minutes: int
+
+
+class PagePreviewOut(BaseModel):
+    """`shown`: in the order of what was sent; none where something is wrong."""
+
+    shown: list[SectionShownOut]
+    problems: list[ProblemOut]
+
+
+class SectionUseOut(BaseModel):
+    """`explains`: questions that point to a section. `readers`: learners who opened it."""
+
+    key: str
+    explains: list[PlaceOut]
+    readers: int
+
+
+class StudyPageToEditOut(StudyPageEdit):
+    topic: PlaceOut
+    version: str
+    uses: list[SectionUseOut]
+    drawings: list[str]
+
+
+class DrawingIn(Strict):
+    """A drawing for a topic's study page or questions."""
+
+    name: Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,58}\.svg$")]
+    svg: Annotated[str, Field(min_length=10, max_length=200_000)]

@@ -1,0 +1,199 @@
+"""Study pages: opened to be edited, shown as learners would see them, put in force."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass
+from functools import partial
+
+from django.db.models import Count
+from django.utils.translation import gettext
+
+from vendaval.authoring.workbench import problem_out
+from vendaval.bank.actions import refresh_digest
+from vendaval.bank.digests import digest_of
+from vendaval.bank.kept import current_files, file_row, topic_files
+from vendaval.bank.loading import load_study
+from vendaval.bank.models import Course, CourseFile, Topic
+from vendaval.bank.snapshot import family_of
+from vendaval.delivery.schemas import PlaceOut
+from vendaval.people.audit import audit
+from vendaval.people.models import AuditKind, User
+from vendaval.shared import clock
+from vendaval.shared.editing import Edited, edit_version, editing
+from vendaval.shared.errors import Conflict, NotFound, Unprocessable
+from vendaval.shared.markdown import to_html
+from vendaval.work.models import HelpKind, HelpOpened
+from vendaval_core.authoring.structure import study_path
+from vendaval_core.authoring.study_pages import PageSection, page_with, sections_in
+from vendaval_core.items.presented import figure_out
+from vendaval_core.items.svg import svg_faults
+from vendaval_core.packs.figures import figure_of_page
+from vendaval_core.packs.located import PackProblem
+from vendaval_core.packs.study import StudySection, read_study_page
+from vendaval_core.packs.topic_files import TopicFiles
+
+from .page_schemas import (
+    DrawingIn,
+    PagePreviewOut,
+    PageSectionIn,
+    SectionShownOut,
+    SectionUseOut,
+    StudyPageEdit,
+    StudyPageIn,
+    StudyPageToEditOut,
+)
+
+MOST_DRAWINGS = 60
+
+
+class _Wanted(StudyPageEdit, Edited):
+    """A page without why it changes, which is no part of what stands."""
+
+
+@dataclass(frozen=True, slots=True)
+class PageRead:
+    """A study page's sections, and what is wrong with it."""
+
+    sections: list[StudySection]
+    problems: list[PackProblem]
+
+
+def sections_of(text: str, topic: str, files: TopicFiles) -> PageRead:
+    """Read a study page with the drawings it names. files: of its topic."""
+    path = study_path(topic)
+    return PageRead(*read_study_page(text, path, partial(figure_of_page, files, path)))
+
+
+def topic_of(course: Course, key: str) -> Topic:
+    """A topic of a course, or NotFound."""
+    found = Topic.objects.filter(course=course, key=key).first()
+    if found is None:
+        raise NotFound(gettext("This course doesn’t have that topic."))
+    return found
+
+
+def _file(course: Course, topic: Topic) -> CourseFile:
+    path = study_path(topic.key)
+    found = current_files(course, path).get(path)
+    if found is None:
+        says = gettext("This topic’s page isn’t kept as a file. Load its pack once more.")
+        raise Conflict(says, code="no_files")
+    return found
+
+
+def _edit(text: str) -> StudyPageEdit:
+    return StudyPageEdit(sections=[PageSectionIn(**asdict(one)) for one in sections_in(text)])
+
+
+def page_to_edit(course: Course, topic: Topic) -> StudyPageToEditOut:
+    """A study page with what hangs on each of its sections."""
+    now = _edit(_file(course, topic).text)
+    figures = f"topics/{topic.key}/figures/"
+    return StudyPageToEditOut(
+        topic=PlaceOut(key=topic.key, title=topic.title),
+        version=edit_version(now),
+        sections=now.sections,
+        uses=_uses(course, topic, [one.key for one in now.sections]),
+        drawings=[path[len(figures) :] for path in current_files(course, figures)],
+    )
+
+
+def _uses(course: Course, topic: Topic, keys: list[str]) -> list[SectionUseOut]:
+    explains: dict[str, list[PlaceOut]] = {key: [] for key in keys}
+    families = course.families.filter(live=True).select_related("topic", "latest__family__topic")
+    for row in families.exclude(latest=None).order_by("key"):
+        assert row.latest is not None
+        where, _, section = family_of(row.latest).study.rpartition("#")
+        if (where or row.topic.key) == topic.key and section in explains:
+            title = family_of(row.latest).title
+            explains[section].append(PlaceOut(key=row.key, title=title))
+    opened = HelpOpened.objects.filter(
+        enrolment__course=course, kind=HelpKind.STUDY, topic=topic.key
+    )
+    readers = dict(
+        opened.order_by().values_list("section").annotate(Count("enrolment", distinct=True))
+    )
+    return [
+        SectionUseOut(key=key, explains=found, readers=readers.get(key, 0))
+        for key, found in explains.items()
+    ]
+
+
+def _read(course: Course, topic: Topic, text: str) -> PageRead:
+    return sections_of(text, topic.key, topic_files(course, topic.key))
+
+
+def preview(course: Course, topic: Topic, body: StudyPageEdit) -> PagePreviewOut:
+    """Sections as learners would see them, or what is wrong with them."""
+    found = _read(course, topic, _text(course, topic, body))
+    return PagePreviewOut(
+        shown=[
+            SectionShownOut(
+                html=to_html(one.markdown), figure=figure_out(one.figure), minutes=one.minutes
+            )
+            for one in ([] if found.problems else found.sections)
+        ],
+        problems=[problem_out(one) for one in found.problems],
+    )
+
+
+def _text(course: Course, topic: Topic, body: StudyPageEdit) -> str:
+    wanted = [PageSection(one.key, one.title.strip(), one.body.strip()) for one in body.sections]
+    return page_with(_file(course, topic).text, wanted)
+
+
+def save_page(course: Course, topic: Topic, body: StudyPageIn, by: User) -> None:
+    """Put a study page in force. Unprocessable with everything that is wrong with it; Changed if
+    somebody else changed it meanwhile."""
+    wanted = _Wanted(sections=body.sections, version=body.version)
+    with editing(topic, wanted, lambda: _edit(_file(course, topic).text)):
+        file = _file(course, topic)
+        text = _text(course, topic, body)
+        if text == file.text:
+            return
+        found = _read(course, topic, text)
+        faults = {f"line {one.line}": one.what for one in found.problems}
+        faults |= _still_used(course, topic, {one.id for one in found.sections})
+        if faults:
+            raise Unprocessable(gettext("The page can’t be like this."), fields=faults)
+        now = clock.now()
+        file_row(course, file.path, text.encode(), now, by=by, why=body.why.strip()).save()
+        load_study(topic, found.sections)
+        course.content = digest_of([course.content, file.path, text])
+        course.save(update_fields=["content"])
+        refresh_digest(course)
+        says = gettext("Study page of {topic}: {why}")
+        audit(
+            AuditKind.PUBLISHED,
+            by=by,
+            account=by,
+            says=says.format(topic=topic.title, why=body.why.strip()),
+        )
+
+
+def _still_used(course: Course, topic: Topic, kept: set[str]) -> dict[str, str]:
+    """Sections that are gone though questions point to them."""
+    before = [one.key for one in _edit(_file(course, topic).text).sections if one.key not in kept]
+    found = {}
+    for one in _uses(course, topic, before):
+        if one.explains:
+            says = gettext("“{section}” explains “{question}”, so it can’t be removed.")
+            found[one.key] = says.format(section=one.key, question=one.explains[0].title)
+    return found
+
+
+def add_drawing(course: Course, topic: Topic, body: DrawingIn, by: User) -> None:
+    """Keep a drawing with a topic, for its page and its questions to name."""
+    folder = f"topics/{topic.key}/figures/"
+    faults = list(svg_faults(body.svg))
+    if faults:
+        raise Unprocessable(gettext("This drawing can’t be used."), fields={"svg": faults[0]})
+    kept = current_files(course, folder)
+    path = f"{folder}{body.name}"
+    if path in kept and kept[path].text != body.svg:
+        says = gettext("There’s already a drawing of this name.")
+        raise Unprocessable(says, fields={"name": says})
+    if path not in kept and len(kept) >= MOST_DRAWINGS:
+        raise Conflict(gettext("This topic has enough drawings."), code="too_many_drawings")
+    if path not in kept:
+        file_row(course, path, body.svg.encode(), clock.now(), by=by).save()
