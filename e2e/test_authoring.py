@@ -71,7 +71,7 @@ class AuthoringTests(SittingTestCase):
         page.get_by_label("The answer", exact=True).fill("stream * hours")
         for old in ("a", "b"):
             page.get_by_role("button", name=re.compile(f"^{old} ")).press("Enter")
-            page.get_by_role("button", name="Remove").press("Enter")
+            page.get_by_role("button", name=f"Remove {old}", exact=True).press("Enter")
         page.get_by_role("textbox", name="A line for each step, 1").click()
         page.keyboard.press("Control+a")
         page.keyboard.type("Speed times time: [[stream * hours]].")

@@ -13,8 +13,8 @@ from unittest import TestCase
 
 from .served import MAKE_LEARNERS, Learner, Server, onward
 
-# Twenty tell the same as fifty, which the load run makes (see docs/running.md), in less time.
-KILLS = int(os.environ.get("VENDAVAL_KILLS", "20"))
+# Ten tell the same as fifty, which the load run makes (see docs/running.md), in less time.
+KILLS = int(os.environ.get("VENDAVAL_KILLS", "10"))
 WHOLE_SERVER_EVERY = 5
 
 

@@ -38,7 +38,7 @@ class Prior:
         """Prior from its moments. OutOfRange when shapes differ or it is not positive definite."""
         if covariance.shape != (len(mean), len(mean)):
             raise OutOfRange(gettext("prior mean and covariance have different sizes"))
-        if np.linalg.eigvalsh(covariance)[0] <= 1e-9:
+        if len(mean) and np.linalg.eigvalsh(covariance)[0] <= 1e-9:
             raise OutOfRange(gettext("prior covariance is not positive definite"))
         precision = np.asarray(np.linalg.inv(covariance), dtype=np.float64)
         variance = np.diagonal(covariance).copy()

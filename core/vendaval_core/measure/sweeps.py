@@ -99,7 +99,7 @@ def _inverses(precision: Array, negative: bool) -> Array | None:
     negative: whether that can be. For one matrix LAPACK is called directly, which saves more than
     it costs in numpy's checks.
     """
-    if len(precision) == 1:
+    if len(precision) == 1 and precision.size:
         factor, failed = dpotrf(precision[0])
         if failed:
             return None
@@ -153,7 +153,7 @@ class _Batch:
         precision = self.precision.copy()
         diagonals = _diagonals(precision)
         diagonals += own
-        found = _inverses(precision, bool(own.min() < 0))
+        found = _inverses(precision, bool(own.min(initial=0.0) < 0))
         if found is not None:
             return found
         for learner, sites in enumerate(self.sites):
@@ -175,7 +175,7 @@ class _Batch:
         shift = mean * precision
         precision -= site_precision
         shift -= site_shift
-        if precision.min() < LEAST_PRECISION:
+        if precision.min(initial=LEAST_PRECISION) < LEAST_PRECISION:
             bad = precision < LEAST_PRECISION
             precision = np.where(bad, 1.0 / self.variance, precision)
             shift = np.where(bad, mean * precision, shift)
@@ -191,7 +191,7 @@ class _Batch:
         wanted_shift -= shift
         residual -= sites
         residual *= self.active
-        change: Array = np.abs(residual).max(axis=1)
+        change: Array = np.abs(residual).max(axis=1, initial=0.0)
         joint = Joint(sites, mean, covariance, precision, shift, change < TOLERANCE)
         self._accelerate(residual, change)
         return joint

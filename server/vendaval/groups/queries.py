@@ -6,9 +6,10 @@ from django.db.models import Q, QuerySet
 from django.utils.translation import gettext
 
 from vendaval.bank.models import Course
+from vendaval.bank.snapshot import course_bank
 from vendaval.people.models import Guardianship, Role, User
 from vendaval.people.policies import Relation, require
-from vendaval.shared.errors import NotFound
+from vendaval.shared.errors import Conflict, NotFound
 
 from .models import Enrolment, Group
 
@@ -42,6 +43,8 @@ def own_enrolment(person: User, course: str, operation: str) -> Enrolment:
     require(operation, person.roles, Relation.OWN if found is not None else None)
     if found is None:
         raise NotFound(gettext("You aren’t in this course."))
+    if not course_bank(found.course).topics:
+        raise Conflict(gettext("This course has no questions yet."), code="no_questions")
     found.person = person
     return found
 

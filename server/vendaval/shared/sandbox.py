@@ -89,7 +89,7 @@ def _run(module: str, sent: bytes, limits: Limits) -> bytes:
         },
     )
     try:
-        reply, _ = process.communicate(sent, timeout=limits.patience)
+        reply, _ = process.communicate(sent, timeout=limits.patience * settings.PATIENCE)
     except subprocess.TimeoutExpired:
         reply = b""
     finally:

@@ -7,14 +7,13 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
 
-from django.core.management import call_command
-
 from vendaval.bank.kept import current_files
 from vendaval.bank.models import Course, Topic
 from vendaval.bank.snapshot import CourseBank, course_bank
+from vendaval.groups.actions import enrol
 from vendaval.people.models import AuditEntry, AuditKind, Role
 from vendaval.review.models import Miss
-from vendaval.work.tests.builders import learning_for, with_role, wrong
+from vendaval.work.tests.builders import learning_for, run_command, with_role, wrong
 
 from .test_publishing import AuthorTestCase
 
@@ -49,7 +48,7 @@ class BuilderTestCase(AuthorTestCase):
 
     def exported(self) -> dict[str, bytes]:
         with TemporaryDirectory() as folder:
-            call_command("export_pack", "inshore", folder, verbosity=0)
+            run_command("export_pack", "inshore", folder, verbosity=0)
             root = Path(folder)
             return {str(p.relative_to(root)): p.read_bytes() for p in root.rglob("*.*")}
 
@@ -124,8 +123,8 @@ class MergingTests(BuilderTestCase):
         self.ask("/structure/merge", self.BODY)
         self.assertFalse(Topic.objects.filter(key="speed-time-distance").exists())
         with TemporaryDirectory() as folder:
-            call_command("export_pack", "inshore", folder, verbosity=0)
-            call_command("load_pack", folder, checked=True, verbosity=0)
+            run_command("export_pack", "inshore", folder, verbosity=0)
+            run_command("load_pack", folder, checked=True, verbosity=0)
         self.assertFalse(Topic.objects.filter(key="speed-time-distance").exists())
 
     def test_only_two_topics_of_the_course_can_be_put_together(self) -> None:
@@ -188,6 +187,11 @@ class NewCourseTests(BuilderTestCase):
         knots = Course.objects.get(key="knots")
         self.assertEqual(list(current_files(knots)), ["course.yaml", "topics/bends/study.md"])
         self.assertEqual(course_bank(knots).families, {})
+        enrol(self.learner, knots)
+        self.client.force_login(self.learner)
+        reply = self.client.get("/api/courses/knots/today")
+        self.assertEqual((reply.status_code, reply.json()["code"]), (409, "no_questions"))
+        self.assertEqual(learning_for(self.learner, knots).readings, [])
 
     def test_a_copy_has_everything_but_the_learners(self) -> None:
         self.make({"title": "Inshore 2027", "copy_of": "inshore"})
@@ -200,7 +204,7 @@ class NewCourseTests(BuilderTestCase):
         )
         self.assertFalse(copy.enrolments.exists())
         with TemporaryDirectory() as folder:
-            call_command("export_pack", "inshore-2027", folder, verbosity=0)
+            run_command("export_pack", "inshore-2027", folder, verbosity=0)
             copied = {str(p.relative_to(folder)): p.read_bytes() for p in Path(folder).rglob("*.*")}
         own = self.exported()
         self.assertEqual({p for p in own if own[p] != copied.get(p)}, {"course.yaml"})

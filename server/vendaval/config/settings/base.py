@@ -208,6 +208,8 @@ EMAIL_BACKEND = (
 
 # Turns that processes of this machine take: small empty files.
 LOCKS = VAR / "locks"
+# How many times its usual time by the clock a process of its own is waited for.
+PATIENCE = 1.0
 # Whether HEIC photographs are read: the wheel of pillow-heif carries parts under the GPL
 # (docs/running.md).
 HEIC = os.environ.get("VENDAVAL_HEIC", "1") == "1"

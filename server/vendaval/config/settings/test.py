@@ -7,6 +7,8 @@ DEMO_ACCOUNTS = True
 COPIES = VAR / "test-copies"
 BACKUPS = VAR / "test-backups"
 JOURNAL = False
+# Other tests run beside, on the same processors.
+PATIENCE = 4.0
 TEST_RUNNER = "vendaval.config.running_tests.Runner"
 ANSWER_PACE = None
 CODE_PACE = False

@@ -20,6 +20,8 @@ from vendaval.assigning.hand_ins import version_of_hand_in
 from vendaval.assigning.models import HandIn, Task
 from vendaval.assigning.schemas import TaskIn
 from vendaval.assigning.tasks import set_task
+from vendaval.authoring.course.pages import page_to_edit, topic_of
+from vendaval.authoring.course.reading import structure
 from vendaval.authoring.families import opened
 from vendaval.authoring.models import Draft
 from vendaval.authoring.tests.builders import a_draft, version_of_draft
@@ -53,6 +55,7 @@ from vendaval.privacy.copies import ask_for_copy, write_copy
 from vendaval.privacy.jobs import make_copy
 from vendaval.privacy.models import Audience
 from vendaval.shared import clock
+from vendaval.shared.editing import edit_version
 from vendaval.shared.jobs import WAITS
 from vendaval.shared.tests.editing import put_over
 from vendaval.tutor.models import Cover, Note
@@ -240,6 +243,7 @@ class PolicyCase(TestCase):
                     "{token}": "no-such-token",
                     "{number}": 1,
                     "{family}": "distance-run",
+                    "{topic}": "tidal-terms",
                     "{resource_id}": 999,
                     "{what}": "file",
                     "{run_id}": self.run,
@@ -300,6 +304,21 @@ class PolicyCase(TestCase):
             Draft.objects.all().delete()
             family = opened(self.course, "distance-run", self.pupil)
             body = body | {"version": draft_version(family.text)}
+        if operation.name in {"check_structure", "save_structure"}:
+            now = structure(self.course)
+            body = now.model_dump(mode="json") | {"version": edit_version(now)}
+        if operation.name in {"check_merging", "merge_topics"}:
+            like = self.course.topics.first()
+            assert like is not None
+            key = f"spare-{self.course.topics.count()}"
+            like.pk, like.key = None, key
+            like.save(force_insert=True)
+            body = {"topic": key, "into": "buoyage"}
+        if operation.name in {"preview_page", "save_page_text"}:
+            page = page_to_edit(self.course, topic_of(self.course, "tidal-terms"))
+            body = {"sections": page.model_dump(mode="json")["sections"]}
+            if operation.name == "save_page_text":
+                body |= {"version": page.version, "why": "Clearer."}
         if operation.name in {"publish_family", "restore_step"}:
             Draft.objects.all().delete()
             draft = a_draft(self.course, "distance-run", self.pupil)

@@ -15,6 +15,8 @@ const TestAnalysisPage = lazy(() =>
 const AuthorHome = lazy(() => import('./AuthorHome'))
 const BankPage = lazy(() => import('./bank/BankPage'))
 const ExamplesPage = lazy(() => import('./examples/ExamplesPage'))
+const CoursePage = lazy(() => import('./course/CoursePage'))
+const StudyEditor = lazy(() => import('./course/StudyEditor'))
 const HistoryPage = lazy(() => import('./family/HistoryPage'))
 const NewQuestion = lazy(() => import('./bank/NewQuestion'))
 const FamilyPage = lazy(() => import('./family/FamilyPage'))
@@ -31,6 +33,9 @@ export default function Author({ account }: { account: Account }) {
         <Route path="bank/:course/examples" element={<ExamplesPage home="/author" />} />
         <Route path="bank/:course/new" element={<NewQuestion home="/author" />} />
         <Route path="bank/:course/:family/history" element={<HistoryPage home="/author" />} />
+        <Route path="course" element={<AuthorHome home="/author" place="course" />} />
+        <Route path="course/:course" element={<CoursePage />} />
+        <Route path="course/:course/pages/:topic" element={<StudyEditor />} />
         <Route path="faults" element={<FaultsPage />} />
         <Route path="tests" element={<ComposingPage home="/author" />} />
         <Route path="tests/:course" element={<ComposedPage home="/author" />} />

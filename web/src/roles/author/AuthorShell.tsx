@@ -7,13 +7,15 @@ import { writtenQuery } from './bank/queries'
 
 /** The author's bar. */
 export function AuthorShell({ account }: { account: Account }) {
+  const here = useCourseHere()
   return (
     <Shell
       account={account}
       as="author"
       home="/author"
       places={[
-        { to: '/author/bank', label: t`Bank` },
+        { to: `/author/bank${here && `/${here}`}`, label: t`Bank` },
+        { to: `/author/course${here && `/${here}`}`, label: t`Course` },
         { to: '/author/tests', label: t`Tests` },
         { to: '/author/faults', label: t`Reported problems` },
       ]}
@@ -22,11 +24,17 @@ export function AuthorShell({ account }: { account: Account }) {
   )
 }
 
+/** The course whose bank or structure is on the screen; "" elsewhere. */
+function useCourseHere() {
+  return /^\/author\/(?:bank|course)\/([^/]+)/.exec(useLocation().pathname)?.[1] ?? ''
+}
+
 /** For who writes for several courses. */
 function CourseSwitch() {
   const courses = useQuery(writtenQuery).data?.courses ?? []
   const navigate = useNavigate()
-  const here = /^\/author\/bank\/([^/]+)/.exec(useLocation().pathname)?.[1]
+  const here = useCourseHere()
+  const place = useLocation().pathname.split('/')[2]
   if (courses.length < 2 || !here) return null
   return (
     <label>
@@ -34,7 +42,7 @@ function CourseSwitch() {
       <select
         className={barSelect}
         value={here}
-        onChange={({ target }) => navigate(`/author/bank/${target.value}`)}
+        onChange={({ target }) => navigate(`/author/${place}/${target.value}`)}
       >
         {courses.map(({ key, title }) => (
           <option key={key} value={key}>

@@ -1,6 +1,14 @@
 /** Keys of what the query cache holds of authors' pages. */
 export const keys = {
   written: ['authoring'] as const,
+  structure: (course: string) => ['authoring', course, 'structure'] as const,
+  structureChanges: (course: string, body: object) =>
+    ['authoring', course, 'structure', 'changes', body] as const,
+  merging: (course: string, body: object) =>
+    ['authoring', course, 'structure', 'merging', body] as const,
+  studyPage: (course: string, topic: string) => ['authoring', course, 'pages', topic] as const,
+  studyPreview: (course: string, topic: string, sections: object) =>
+    ['authoring', course, 'pages', topic, 'preview', sections] as const,
   bankPage: (course: string, filter: object) => ['authoring', course, 'bank', filter] as const,
   workbench: (course: string, family: string) => ['authoring', course, family] as const,
   starts: (course: string) => ['authoring', course, 'starts'] as const,

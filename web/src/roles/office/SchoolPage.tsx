@@ -12,6 +12,7 @@ import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { counted } from '../../ui/words'
+import { NewCourse } from './NewCourse'
 import { schoolQuery } from './queries'
 
 type School = Schemas['SchoolOut']
@@ -33,6 +34,7 @@ function shownAnew(cache: QueryClient, next: School) {
 export default function SchoolPage() {
   useTitle(t`School`)
   const query = useQuery(schoolQuery)
+  const cache = useQueryClient()
   return (
     <main id="main" className="grid max-w-4xl gap-9 px-5 py-8 @5xl:px-8">
       <h1 className="text-3xl">{t`School`}</h1>
@@ -41,6 +43,7 @@ export default function SchoolPage() {
           <>
             <Settings school={school} />
             <Courses school={school} />
+            <NewCourse school={school} onMade={(next) => shownAnew(cache, next)} />
             <p>
               <TextLink to="/office/fairness">{t`Check that a test is fair`}</TextLink>
             </p>

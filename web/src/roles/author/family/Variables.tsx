@@ -133,7 +133,7 @@ function OneVariable({
         {many !== null && (
           <span className="pb-2 text-ink-2">{many === 1 ? t`one value` : t`${many} values`}</span>
         )}
-        <Button kind="quiet" onClick={onRemove}>{t`Remove`}</Button>
+        <Button kind="quiet" onClick={onRemove}>{t`Remove ${name}`}</Button>
       </div>
       <Wrong says={problemAt(`variables.${name}`, true)} />
       <Problem error={renaming} />

@@ -1,0 +1,69 @@
+import { keepPreviousData, queryOptions } from '@tanstack/react-query'
+import { api, type Body, call, type Schemas } from '../../../api/client'
+import { keys } from '../keys'
+
+export type Structure = Schemas['CourseStructureOut']
+export type Subject = Schemas['CourseSubject']
+export type Topic = Schemas['CourseTopic']
+export type InUse = Schemas['TopicInUseOut']
+export type StudyPage = Schemas['StudyPageToEditOut']
+export type Section = Schemas['PageSectionIn']
+/** What of a course its authors change. */
+export type Shape = Pick<Structure, 'title' | 'subjects'>
+
+const STRUCTURE = '/api/courses/{course}/authoring/structure' as const
+const PAGE = '/api/courses/{course}/authoring/pages/{topic}' as const
+const of = (course: string) => ({ params: { path: { course } } })
+const page = (course: string, topic: string) => ({ params: { path: { course, topic } } })
+
+export const structureQuery = (course: string) =>
+  queryOptions({
+    queryKey: keys.structure(course),
+    queryFn: () => call(api.GET(STRUCTURE, of(course))),
+  })
+
+export const changesQuery = (course: string, body: Shape & { version: string }) =>
+  queryOptions({
+    queryKey: keys.structureChanges(course, body),
+    queryFn: () => call(api.POST(`${STRUCTURE}/changes`, { ...of(course), body })),
+    gcTime: 0,
+    retry: false,
+  })
+
+export const saveStructure = (course: string, shape: Shape, version: string) =>
+  call(api.PUT(STRUCTURE, { ...of(course), body: { ...shape, version } }))
+
+type Merging = Body<`${typeof STRUCTURE}/merge`>
+
+export const mergingQuery = (course: string, body: Merging) =>
+  queryOptions({
+    queryKey: keys.merging(course, body),
+    queryFn: () => call(api.POST(`${STRUCTURE}/merging`, { ...of(course), body })),
+    gcTime: 0,
+    retry: false,
+  })
+
+export const mergeTopics = (course: string, body: Merging) =>
+  call(api.POST(`${STRUCTURE}/merge`, { ...of(course), body }))
+
+export const studyPageQuery = (course: string, topic: string) =>
+  queryOptions({
+    queryKey: keys.studyPage(course, topic),
+    queryFn: () => call(api.GET(PAGE, page(course, topic))),
+  })
+
+export const studyPreviewQuery = (course: string, topic: string, sections: Section[]) =>
+  queryOptions({
+    queryKey: keys.studyPreview(course, topic, sections),
+    queryFn: () =>
+      call(api.POST(`${PAGE}/preview`, { ...page(course, topic), body: { sections } })),
+    placeholderData: keepPreviousData,
+    gcTime: 0,
+    retry: false,
+  })
+
+export const savePage = (course: string, topic: string, body: Schemas['StudyPageIn']) =>
+  call(api.PUT(PAGE, { ...page(course, topic), body }))
+
+export const addDrawing = (course: string, topic: string, body: Body<`${typeof PAGE}/drawings`>) =>
+  call(api.POST(`${PAGE}/drawings`, { ...page(course, topic), body }))
