@@ -19,6 +19,9 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import expit, logit
 
+from .level import LevelReading, LevelScale
+from .response import ResponseCurve
+
 Array = NDArray[np.float64]
 
 EFFECT_SD, SHIFT_SD = 0.5, 0.3
@@ -31,6 +34,9 @@ MOST = 1000
 ABOUT_EQUAL, POINTS = 0.90, 0.05
 FEWEST = 60
 LEAST_CHANCE = 0.02
+# Gauss and Hermite's places and weights for a mean over a normal distribution.
+_NODES, _WEIGHTS = np.polynomial.hermite_e.hermegauss(15)
+ABILITY_NODES, ABILITY_WEIGHTS = _NODES, _WEIGHTS / _WEIGHTS.sum()
 
 
 class Verdict(StrEnum):
@@ -184,3 +190,10 @@ def _counted(ends: Sequence[tuple[Verdict, int]]) -> Simulated:
         share(Verdict.RUNNING) + share(Verdict.UNDECIDED),
         float(counts[len(counts) // 2]),
     )
+
+
+def chance_before(curve: ResponseCurve, scale: LevelScale, reading: LevelReading) -> float:
+    """The expected share of a question's points, 0 to 1, luck in it, of somebody with such a
+    reading of its topic: over what was believed of their ability then, taken as normal."""
+    thetas = scale.ability(reading.level) + reading.sd * ABILITY_NODES
+    return float(np.dot(ABILITY_WEIGHTS, curve.share(thetas)[0]))

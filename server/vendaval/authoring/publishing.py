@@ -2,31 +2,25 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.db import transaction
 from django.utils.translation import gettext
 
 from vendaval.bank.actions import refresh_digest
-from vendaval.bank.kept import current_files, topic_files
 from vendaval.bank.loading import load_families
+from vendaval.bank.models import Trial
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, User
 from vendaval.shared import clock
 from vendaval.shared.errors import Changed, Conflict, Unprocessable
-from vendaval.shared.sandbox import Limits, in_sandbox
 from vendaval_core.authoring.changes import Change, changes, in_words, keep_answers
-from vendaval_core.packs.located import PackProblem, parse_yaml
 
-from .checking import MODULE, ToCheck
+from .all_versions import problems_of
 from .families import Opened, opened
 from .models import Draft
-from .schemas import ChangeOut, ProblemOut, PublishIn, PublishingOut
+from .schemas import ChangeOut, PublishIn, PublishingOut
 from .touching import touched
-from .workbench import draft_state, draft_version, problem_out
-
-# Formulas are compared by a worker, which has a gigabyte of its own and takes seconds to load.
-ALL_VERSIONS = Limits(megabytes=1100, seconds=20, patience=40)
+from .trials.ending import end_trial
+from .workbench import draft_state, draft_version
 
 
 def publishing(family: Opened, by: User) -> PublishingOut:
@@ -34,7 +28,7 @@ def publishing(family: Opened, by: User) -> PublishingOut:
     found = _changes(family)
     return PublishingOut(
         version=draft_version(family.text),
-        problems=_problems(family, by),
+        problems=problems_of(family, family.text, by),
         changes=[ChangeOut(says=in_words(one), kind=one.kind.value) for one in found],
         keeps=keep_answers(found),
         means=[*_older(family), *touched(family.course, family.family)],
@@ -58,30 +52,6 @@ def _changes(family: Opened) -> list[Change]:
     return changes(family.read(before).data or {}, new)
 
 
-def _problems(family: Opened, by: User) -> list[ProblemOut]:
-    read = family.read(family.text)
-    if read.problems:
-        return [problem_out(one) for one in read.problems]
-    sent = ToCheck(
-        family.text,
-        family.path,
-        family.key,
-        family.topic.key,
-        topic_files(family.course, family.topic.key).texts,
-        _words(family),
-    )
-    says, _ = in_sandbox(MODULE, {}, sent.packed(), who=f"author-{by.pk}", limits=ALL_VERSIONS)
-    return [ProblemOut(line=line, field=field, says=what) for line, field, what in says["problems"]]
-
-
-def _words(family: Opened) -> dict[str, Any]:
-    row = current_files(family.course, "course.yaml").get("course.yaml")
-    read = None if row is None else parse_yaml(row.text, "course.yaml")
-    if read is None or isinstance(read, PackProblem):
-        return {}
-    return dict(read.data.get("language") or {})
-
-
 def publish(family: Opened, body: PublishIn, by: User) -> Opened:
     """Put a draft in force. Unprocessable, with everything that is wrong with it; Changed if it is
     not the one that was looked at."""
@@ -89,7 +59,7 @@ def publish(family: Opened, body: PublishIn, by: User) -> Opened:
         raise Conflict(gettext("Nothing was changed."), code="nothing_changed")
     if draft_version(family.text) != body.version:
         raise Changed(draft_version(family.text), draft_state(family).model_dump(mode="json"))
-    problems = _problems(family, by)
+    problems = problems_of(family, family.text, by)
     if problems:
         raise Unprocessable(
             gettext("It can’t be published yet."), fields={p.field: p.says for p in problems}
@@ -110,6 +80,8 @@ def publish(family: Opened, body: PublishIn, by: User) -> Opened:
             fresh=not body.keeps,
         )
         draft.delete()
+        for trial in Trial.objects.filter(family=family.family, ended_at=None):
+            end_trial(trial, by)
         refresh_digest(family.course)
         says = gettext("{key} published: {why}").format(key=family.key, why=body.why.strip())
         audit(AuditKind.PUBLISHED, by=by, account=by, says=says)

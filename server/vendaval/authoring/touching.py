@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from django.utils.translation import gettext
 
-from vendaval.bank.models import Course, Family
+from vendaval.bank.models import Course, Family, Trial
 from vendaval.exams.models import Test
 from vendaval.review.models import Miss, MissState
 from vendaval.work.models import Presentation
@@ -57,5 +57,9 @@ def _touched(course: Course, family: Family) -> Iterator[str]:
         yield gettext("{who} a miss of it to mend. Fresh versions come as it will be.").format(
             who=who
         )
-    if not (open_ or tests or misses):
+    trial = Trial.objects.filter(family=family, ended_at=None).first()
+    if trial is not None:
+        says = gettext("A trial of it goes on ({name}). It ends, since the question changes.")
+        yield says.format(name=trial.name)
+    if not (open_ or tests or misses or trial):
         yield gettext("Nobody has it open, no test names it, and nobody has a miss of it to mend.")

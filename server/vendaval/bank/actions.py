@@ -32,9 +32,15 @@ def refresh_digest(course: models.Course) -> None:
     sections = models.StudySection.objects.filter(topic__course=course).order_by("position")
     for topic_id, *words in sections.values_list("topic_id", "key", "title", "minutes"):
         pages[topic_id].append(words)
+    tried: dict[int | None, list[int]] = defaultdict(list)
+    trials = models.Trial.objects.filter(family__course=course, ended_at=None).order_by("pk")
+    for place, pk in trials.values_list("family__topic_id", "pk"):
+        tried[place].append(pk)
     digests = []
     for topic in course.topics.order_by("pk"):
         own = [topic.pk, topic.key, held[topic.pk], curves[topic.pk], pages[topic.pk]]
+        if tried[topic.pk]:
+            own.append(tried[topic.pk])
         digest = digest_of(own)
         if digest != topic.digest:
             topic.digest = digest

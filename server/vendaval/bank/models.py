@@ -252,3 +252,48 @@ class FamilyCurve(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["family", "-id"], name="curve_latest")]
+
+
+class Trial(models.Model):
+    """Two texts held against each other: of a question's feedback, hint or solution, or of a study
+    section. Each learner gets one of them.
+
+    family, place: the question and where the text stands in its file; revision: the question with
+    the second text, which those learners get that have it. topic, section: of a study section
+    instead. first, second: the texts. until: when it ends without an answer. verdict: as the core
+    has it, "" while it goes on, "stopped" where somebody ended it. result: effect in points, what
+    it lies between, answers. adopted_at: when its better text was taken over.
+    """
+
+    course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="trials")
+    family = models.ForeignKey(Family, null=True, on_delete=models.CASCADE, related_name="trials")
+    place = models.CharField(max_length=60, blank=True)
+    revision = models.ForeignKey(
+        FamilyRevision, null=True, on_delete=models.PROTECT, related_name="+"
+    )
+    topic = models.ForeignKey(Topic, null=True, on_delete=models.CASCADE, related_name="trials")
+    section = models.SlugField(blank=True)
+    name = models.CharField(max_length=200)
+    first = models.TextField()
+    second = models.TextField()
+    by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    began_at = models.DateTimeField()
+    until = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+    verdict = models.CharField(max_length=10, blank=True)
+    result = models.JSONField(default=dict)
+    adopted_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["family"], condition=models.Q(ended_at=None), name="one_trial_of_family"
+            ),
+            models.UniqueConstraint(
+                fields=["topic", "section"],
+                condition=models.Q(ended_at=None),
+                name="one_trial_of_section",
+            ),
+        ]

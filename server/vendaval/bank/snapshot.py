@@ -22,6 +22,7 @@ from vendaval_core.measure.level import LevelScale
 from vendaval_core.measure.posterior import Prior
 from vendaval_core.measure.response import ResponseCurve
 from vendaval_core.measure.selection import FamilyTable
+from vendaval_core.measure.trials import gets_second
 from vendaval_core.packs.families import family_from_data
 from vendaval_core.scoring.fixed import fixed_parts
 from vendaval_core.scoring.outcomes import family_curve
@@ -56,6 +57,14 @@ class BankTopic:
 
 
 @dataclass(frozen=True, slots=True)
+class SecondText:
+    """A question with the second text of a trial that goes on."""
+
+    trial: int
+    revision: models.FamilyRevision
+
+
+@dataclass(frozen=True, slots=True)
 class BankFamily:
     id: int
     revision: models.FamilyRevision
@@ -64,6 +73,14 @@ class BankFamily:
     topic: int
     title: str
     """As lists show it: that of its first version."""
+    second: SecondText | None = None
+
+    def revision_for(self, learner: int) -> models.FamilyRevision:
+        """The revision that a learner gets, by the seed of their own draws: the one in force, or
+        in a trial the one with the second text."""
+        if self.second is not None and gets_second(self.second.trial, learner):
+            return self.second.revision
+        return self.revision
 
 
 @dataclass(frozen=True, slots=True)
@@ -171,6 +188,7 @@ class _TopicContent:
     """One topic on its own: (row, family, curve, title) of every family that ever was in it."""
 
     families: tuple[tuple[models.Family, Family, ResponseCurve, str], ...]
+    seconds: dict[int, SecondText]
     sections: tuple[BankSection, ...]
 
 
@@ -193,8 +211,15 @@ def _topic_content(topic_id: int, digest: str) -> _TopicContent:
         curve = curve_of(first, family.difficulty, applied.get(row.pk))
         found.append((row, family, curve, first.title))
     sections = topic.sections.order_by("position")
+    running = models.Trial.objects.filter(family__topic=topic, ended_at=None)
+    seconds = {}
+    for trial in running.select_related("revision__family__topic"):
+        if trial.family_id is not None and trial.revision is not None:
+            seconds[trial.family_id] = SecondText(trial.pk, trial.revision)
     return _TopicContent(
-        tuple(found), tuple(BankSection(s.key, s.title, s.minutes) for s in sections)
+        tuple(found),
+        seconds,
+        tuple(BankSection(s.key, s.title, s.minutes) for s in sections),
     )
 
 
@@ -232,7 +257,10 @@ def _built(course_id: int, digest: str) -> CourseBank:
             halted = hasattr(kept, "stopped")
             if kept.latest is not None and (kept.live or kept.rehearsal or halted):
                 into = families if kept.live else stopped if halted else rehearsed
-                into[kept.key] = BankFamily(kept.pk, kept.latest, family, curve, number, title)
+                second = content.seconds.get(kept.pk)
+                into[kept.key] = BankFamily(
+                    kept.pk, kept.latest, family, curve, number, title, second
+                )
     families, rehearsed = dict(sorted(families.items())), dict(sorted(rehearsed.items()))
     table = FamilyTable.of([(k, f.topic, f.curve) for k, f in families.items()], len(topics))
     scales = tuple(

@@ -9,6 +9,7 @@ from vendaval.authoring.bank.api import router as authors_bank
 from vendaval.authoring.bank.api import written
 from vendaval.authoring.course.api import router as course_structure
 from vendaval.authoring.course.page_api import router as study_pages
+from vendaval.authoring.trials.api import router as trials
 from vendaval.exams.composing.api import everywhere as composing_for
 from vendaval.exams.composing.api import router as composing
 from vendaval.exams.invigilating.api import router as invigilating
@@ -117,4 +118,5 @@ api.add_router(f"{COURSE}/authoring", authoring)
 api.add_router(f"{COURSE}/authoring/bank", authors_bank)
 api.add_router(f"{COURSE}/authoring/structure", course_structure)
 api.add_router(f"{COURSE}/authoring/pages", study_pages)
+api.add_router(f"{COURSE}/authoring/trials", trials)
 api.add_router("/written", written)

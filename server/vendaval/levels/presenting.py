@@ -34,7 +34,7 @@ def present(
     run.presented += 1
     presentation = Presentation(
         run=run,
-        revision=item.revision,
+        revision=item.revision_for(learning.enrolment.seed),
         seed=seed,
         order=order,
         number=run.presented,

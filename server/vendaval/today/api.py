@@ -87,7 +87,7 @@ def opened(request: HttpRequest, course: CourseKey, key: str, section: str) -> S
     """A section is opened and read: questions that wait and that it explains are helped from now
     on. Its text comes in no other way."""
     user = current_user(request)
-    text = study.study_text(own_enrolment(user, course, "open_study").course, key, section)
+    text = study.study_text(own_enrolment(user, course, "open_study"), key, section)
     open_study(user, course, key, section)
     return text
 

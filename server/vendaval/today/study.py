@@ -8,7 +8,7 @@ from django.core.files.storage import default_storage
 from django.http import FileResponse, HttpRequest, HttpResponse
 from django.utils.translation import gettext
 
-from vendaval.bank.models import Course, Resource, ResourceKind
+from vendaval.bank.models import Course, Resource, ResourceKind, StudySection, Trial
 from vendaval.bank.queries import study_page
 from vendaval.bank.resources import resources_of
 from vendaval.delivery.part_schemas import stored_picture
@@ -19,6 +19,7 @@ from vendaval.shared.errors import NotFound
 from vendaval.shared.markdown import to_html
 from vendaval.work.models import HelpKind, HelpOpened
 from vendaval_core.items.presented import figure_out
+from vendaval_core.measure.trials import gets_second
 
 from .ranges import ranged
 from .schemas import ResourceOut, StudyPageOut, StudySectionOut, StudyTextOut
@@ -53,20 +54,29 @@ def study(course: Course, key: str) -> StudyPageOut:
     )
 
 
-def study_text(course: Course, key: str, section: str) -> StudyTextOut:
-    """A section's own text; NotFound unless the topic has it."""
+def study_text(enrolment: Enrolment, key: str, section: str) -> StudyTextOut:
+    """A section's own text, or in a trial the one this learner gets; NotFound unless the topic has
+    it."""
+    course = enrolment.course
     for s in study_page(course, key).sections.all():
         if s.key == section:
             return StudyTextOut(
                 key=s.key,
                 title=s.title,
-                html=to_html(s.markdown),
+                html=to_html(_text_for(s, enrolment)),
                 figure=figure_out(stored_picture(s.figure)),
                 resources=[
                     _resource_out(course, one) for one in resources_of(course, key, section)
                 ],
             )
     raise NotFound(gettext("We can’t find this section."))
+
+
+def _text_for(section: StudySection, enrolment: Enrolment) -> str:
+    running = Trial.objects.filter(topic=section.topic_id, section=section.key, ended_at=None)
+    trial = running.first()
+    second = trial is not None and gets_second(trial.pk, enrolment.seed)
+    return trial.second if trial is not None and second else section.markdown
 
 
 def _resource_out(course: Course, one: Resource) -> ResourceOut:

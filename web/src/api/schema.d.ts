@@ -5122,6 +5122,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/authoring/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Trials
+         * @description Trials of a course, with how they stand.
+         */
+        get: operations["list_trials"];
+        put?: never;
+        /**
+         * Start Trial
+         * @description Give learners one of two texts from now on.
+         */
+        post: operations["start_trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/trials/texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Trial Texts
+         * @description What a trial can be about: texts of a question, or a study section.
+         */
+        get: operations["list_trial_texts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/trials/{trial_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Trial
+         * @description End a trial before it decides itself.
+         */
+        post: operations["end_trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/trials/{trial_id}/adopt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Adopt Text
+         * @description Take the better second text over: as a draft of its question, or in its study page.
+         */
+        post: operations["adopt_text"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/written": {
         parameters: {
             query?: never;
@@ -13700,6 +13784,126 @@ export interface components {
             /** Svg */
             svg: string;
         };
+        /**
+         * EffectOut
+         * @description The effect of the second text in points of a hundred, and between what it lies with 90%.
+         */
+        EffectOut: {
+            /** Points */
+            points: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * TrialOut
+         * @description A trial. `says`: how it stands, in a sentence. `better`: which text is, "" while unknown.
+         */
+        TrialOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            of: components["schemas"]["PlaceOut"];
+            /** Of Section */
+            of_section: boolean;
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+            /** By */
+            by: string;
+            /**
+             * Began At
+             * Format: date-time
+             */
+            began_at: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Ended */
+            ended: boolean;
+            /** Answers */
+            answers: number;
+            effect: components["schemas"]["EffectOut"] | null;
+            /** Says */
+            says: string;
+            /** Better */
+            better: string;
+            /** Adopted */
+            adopted: boolean;
+        };
+        /** TrialsOut */
+        TrialsOut: {
+            /** Course */
+            course: string;
+            /** Running */
+            running: components["schemas"]["TrialOut"][];
+            /** Ended */
+            ended: components["schemas"]["TrialOut"][];
+        };
+        /**
+         * StartTrialIn
+         * @description A second text, and of what: `family` and `place`, or `topic` and `section`. `first`: the text
+         *     as it was seen. `weeks`: when it ends without an answer.
+         */
+        StartTrialIn: {
+            /**
+             * Family
+             * @default
+             */
+            family: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
+            /**
+             * Section
+             * @default
+             */
+            section: string;
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+            /**
+             * Weeks
+             * @default 12
+             */
+            weeks: number;
+        };
+        /**
+         * TrialTextOut
+         * @description A text that can be held against a second one.
+         */
+        TrialTextOut: {
+            /** Place */
+            place: string;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * TrialTextsOut
+         * @description Texts of a question, or a study section's one. `of`: what they are of.
+         */
+        TrialTextsOut: {
+            of: components["schemas"]["PlaceOut"];
+            /** Texts */
+            texts: components["schemas"]["TrialTextOut"][];
+            /** Running */
+            running: boolean;
+        };
         /** WrittenListOut */
         WrittenListOut: {
             /** Courses */
@@ -20976,6 +21180,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudyPageToEditOut"];
+                };
+            };
+        };
+    };
+    list_trials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialsOut"];
+                };
+            };
+        };
+    };
+    start_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartTrialIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialsOut"];
+                };
+            };
+        };
+    };
+    list_trial_texts: {
+        parameters: {
+            query?: {
+                family?: string;
+                topic?: string;
+                section?: string;
+            };
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialTextsOut"];
+                };
+            };
+        };
+    };
+    end_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialsOut"];
+                };
+            };
+        };
+    };
+    adopt_text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialsOut"];
                 };
             };
         };

@@ -28,6 +28,11 @@ AUTHORS = (
     "preview_page",
     "save_page_text",
     "add_drawing",
+    "list_trials",
+    "list_trial_texts",
+    "start_trial",
+    "end_trial",
+    "adopt_text",
 )
 EXAMPLES = {
     "text": "You run for [[hours]] h at 2 kn.",

@@ -25,9 +25,11 @@ from vendaval.authoring.course.reading import structure
 from vendaval.authoring.families import opened
 from vendaval.authoring.models import Draft
 from vendaval.authoring.tests.builders import a_draft, version_of_draft
+from vendaval.authoring.trials.actions import start_trial, texts_of
+from vendaval.authoring.trials.schemas import StartTrialIn
 from vendaval.authoring.workbench import draft_version
 from vendaval.bank.loading import load_pack
-from vendaval.bank.models import Course
+from vendaval.bank.models import Course, Trial
 from vendaval.config.api import api
 from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData, StandingData
 from vendaval.exams.composing.actions import give, make_test
@@ -314,6 +316,19 @@ class PolicyCase(TestCase):
             like.pk, like.key = None, key
             like.save(force_insert=True)
             body = {"topic": key, "into": "buoyage"}
+        if operation.name in {"start_trial", "end_trial", "adopt_text"}:
+            Trial.objects.all().delete()
+            author = self.pupil
+            family = opened(self.course, "distance-run", author)
+            text = texts_of(family)[0]
+            body = {"family": family.key, "place": text.place, "first": text.text}
+            body |= {"second": "Think of it once more."}
+            if operation.name != "start_trial":
+                trial = start_trial(self.course, StartTrialIn.model_validate(body), author)
+                if operation.name == "adopt_text":
+                    Draft.objects.all().delete()
+                    Trial.objects.update(verdict="second", ended_at=clock.now())
+                address, body = address.replace("{trial_id}", str(trial.pk)), {}
         if operation.name in {"preview_page", "save_page_text"}:
             page = page_to_edit(self.course, topic_of(self.course, "tidal-terms"))
             body = {"sections": page.model_dump(mode="json")["sections"]}

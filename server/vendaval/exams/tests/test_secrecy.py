@@ -76,10 +76,12 @@ STAFF_MAY = {  # at any time
     "check_publishing",
     "get_history",
     "compare_revisions",
+    "list_trial_texts",
 }
 # Operations with values of their own at every call.
 CHANGES = {"health", "get_session", "get_system"}
 QUERIES = {
+    "list_trial_texts": ("?family=range-of-tide",),
     "compare_revisions": ("?older=1&newer=2", "?older=1&newer=1"),
     "export_record": ("?kind=csv", "?kind=xapi"),
     "export_results": ("?kind=csv", "?kind=csv&questions=true"),

@@ -1,0 +1,44 @@
+"""Everything that is wrong with a family, with all its versions checked in a process of its own."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from vendaval.bank.kept import current_files, topic_files
+from vendaval.people.models import User
+from vendaval.shared.sandbox import Limits, in_sandbox
+from vendaval_core.packs.located import PackProblem, parse_yaml
+
+from .checking import MODULE, ToCheck
+from .families import Opened
+from .schemas import ProblemOut
+from .workbench import problem_out
+
+# Formulas are compared by a worker, which has a gigabyte of its own and takes seconds to load.
+ALL_VERSIONS = Limits(megabytes=1100, seconds=20, patience=40)
+
+
+def problems_of(family: Opened, text: str, by: User) -> list[ProblemOut]:
+    """Everything that is wrong with a text of a family, all its versions checked. Never under a
+    lock or in a transaction."""
+    read = family.read(text)
+    if read.problems:
+        return [problem_out(one) for one in read.problems]
+    sent = ToCheck(
+        text,
+        family.path,
+        family.key,
+        family.topic.key,
+        topic_files(family.course, family.topic.key).texts,
+        _words(family),
+    )
+    says, _ = in_sandbox(MODULE, {}, sent.packed(), who=f"author-{by.pk}", limits=ALL_VERSIONS)
+    return [ProblemOut(line=line, field=field, says=what) for line, field, what in says["problems"]]
+
+
+def _words(family: Opened) -> dict[str, Any]:
+    row = current_files(family.course, "course.yaml").get("course.yaml")
+    read = None if row is None else parse_yaml(row.text, "course.yaml")
+    if read is None or isinstance(read, PackProblem):
+        return {}
+    return dict(read.data.get("language") or {})
