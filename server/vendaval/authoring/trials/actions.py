@@ -153,7 +153,7 @@ def looked_at(trial: Trial) -> Trial:
         return trial
     now = clock.now()
     standing = followed(answers_of(trial), over=now >= trial.until)
-    trial.result = _kept(standing)
+    trial.result = kept(standing)
     fields = ["result"]
     if standing.verdict is not Verdict.RUNNING:
         trial.verdict, trial.ended_at = standing.verdict.value, now
@@ -167,7 +167,8 @@ def looked_at(trial: Trial) -> Trial:
     return trial
 
 
-def _kept(standing: Standing) -> dict[str, float]:
+def kept(standing: Standing) -> dict[str, float]:
+    """What of a standing is stored."""
     return {
         "answers": standing.answers,
         "points": round(standing.points, 2),

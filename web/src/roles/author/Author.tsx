@@ -17,6 +17,8 @@ const BankPage = lazy(() => import('./bank/BankPage'))
 const ExamplesPage = lazy(() => import('./examples/ExamplesPage'))
 const CoursePage = lazy(() => import('./course/CoursePage'))
 const StudyEditor = lazy(() => import('./course/StudyEditor'))
+const TrialsPage = lazy(() => import('./trials/TrialsPage'))
+const NewTrial = lazy(() => import('./trials/NewTrial'))
 const HistoryPage = lazy(() => import('./family/HistoryPage'))
 const NewQuestion = lazy(() => import('./bank/NewQuestion'))
 const FamilyPage = lazy(() => import('./family/FamilyPage'))
@@ -36,6 +38,8 @@ export default function Author({ account }: { account: Account }) {
         <Route path="course" element={<AuthorHome home="/author" place="course" />} />
         <Route path="course/:course" element={<CoursePage />} />
         <Route path="course/:course/pages/:topic" element={<StudyEditor />} />
+        <Route path="course/:course/trials" element={<TrialsPage />} />
+        <Route path="course/:course/trials/new" element={<NewTrial />} />
         <Route path="faults" element={<FaultsPage />} />
         <Route path="tests" element={<ComposingPage home="/author" />} />
         <Route path="tests/:course" element={<ComposedPage home="/author" />} />

@@ -9,6 +9,9 @@ export const keys = {
   studyPage: (course: string, topic: string) => ['authoring', course, 'pages', topic] as const,
   studyPreview: (course: string, topic: string, sections: object) =>
     ['authoring', course, 'pages', topic, 'preview', sections] as const,
+  trials: (course: string) => ['authoring', course, 'trials'] as const,
+  trialTexts: (course: string, about: object) =>
+    ['authoring', course, 'trials', 'texts', about] as const,
   bankPage: (course: string, filter: object) => ['authoring', course, 'bank', filter] as const,
   workbench: (course: string, family: string) => ['authoring', course, family] as const,
   starts: (course: string) => ['authoring', course, 'starts'] as const,

@@ -8,6 +8,7 @@ import { Button } from '../../../ui/Button'
 import { Problem, TextField } from '../../../ui/Field'
 import { KeptNote } from '../../../ui/KeptNote'
 import { Loaded } from '../../../ui/states'
+import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { keys } from '../keys'
 import { ChangesSheet } from './ChangesSheet'
@@ -57,6 +58,11 @@ function Editor({ course, structure }: { course: string; structure: Structure })
     <main id="main" className="px-5 py-6 @5xl:px-8">
       <h1 className="text-3xl">{structure.title}</h1>
       <p className="mt-1 text-ink-2">{t`Subjects and topics, in the order learners should meet them. A topic builds only on topics above it.`}</p>
+      <p className="mt-2">
+        <TextLink
+          to={`/author/course/${course}/trials`}
+        >{t`Trials: which text helps more?`}</TextLink>
+      </p>
       <KeptNote restored={edit.restored} onDiscard={edit.discard} />
       <div className="mt-4 grid items-start gap-8 @6xl:grid-cols-[minmax(0,1fr)_22rem]">
         <form

@@ -89,6 +89,13 @@ export function SectionForm(props: Props) {
             <p className="mt-3 text-ink-2">{t`${shown.minutes} min to read`}</p>
           </>
         )}
+        {section.key && use && (
+          <p className="mt-2">
+            <TextLink
+              to={`/author/course/${course}/trials/new?topic=${props.topic}&section=${section.key}`}
+            >{t`Compare two texts`}</TextLink>
+          </p>
+        )}
         {use && (
           <p className="mt-1 text-ink-2">
             {t`Opened by ${counted(use.readers, 'learner')}.`}

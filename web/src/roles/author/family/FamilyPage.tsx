@@ -137,6 +137,12 @@ function Writing({ course, opened, home }: { course: string; opened: Workbench; 
               className={buttonClass('quiet')}
             >{t`History`}</Link>
           )}
+          {page.published && (
+            <Link
+              to={`/author/course/${course}/trials/new?family=${page.key}`}
+              className={buttonClass('quiet')}
+            >{t`Compare two texts`}</Link>
+          )}
         </div>
         <p className="flex flex-wrap gap-3">
           <Link to={`${home}/bank/${course}`} className={buttonClass('quiet')}>
