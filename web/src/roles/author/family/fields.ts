@@ -56,7 +56,12 @@ export const options = (...more: Field[]): Field =>
     'choices',
     t`Choices`,
     t`a choice`,
-    group(rich('text', t`Choice`), expression('right', t`Right: yes, no or when`), says, ...more),
+    group(
+      rich('text', t`Choice`),
+      { name: 'right', label: t`This choice is`, as: 'truth' },
+      says,
+      ...more,
+    ),
     { text: '', right: false },
   )
 export const choosing: Field = {

@@ -3,7 +3,8 @@ import type { ComponentType } from 'react'
 import type { Json } from '../../../account/merging'
 import type { Given } from './json'
 
-/** How a field is edited. rich: a text with chips; tuple: a list with a place for each. */
+/** How a field is edited. rich: a text with chips; tuple: a list with a place for each; truth:
+ * yes, no, or an expression that says when. */
 export type As =
   | { as: 'rich' | 'words' | 'expression' | 'number' }
   | { as: 'flag'; usual?: boolean }
@@ -11,6 +12,7 @@ export type As =
   | { as: 'list'; of: As; add: string; fresh: Json }
   | { as: 'tuple'; of: Field[] }
   | { as: 'group'; of: Field[] }
+  | { as: 'truth' }
   | { as: 'figure' }
   | { as: 'region' }
   | { as: 'table' }
