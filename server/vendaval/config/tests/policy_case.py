@@ -20,16 +20,8 @@ from vendaval.assigning.hand_ins import version_of_hand_in
 from vendaval.assigning.models import HandIn, Task
 from vendaval.assigning.schemas import TaskIn
 from vendaval.assigning.tasks import set_task
-from vendaval.authoring.course.pages import page_to_edit, topic_of
-from vendaval.authoring.course.reading import structure
-from vendaval.authoring.families import opened
-from vendaval.authoring.models import Draft
-from vendaval.authoring.tests.builders import a_draft, version_of_draft
-from vendaval.authoring.trials.actions import start_trial, texts_of
-from vendaval.authoring.trials.schemas import StartTrialIn
-from vendaval.authoring.workbench import draft_version
 from vendaval.bank.loading import load_pack
-from vendaval.bank.models import Course, Trial
+from vendaval.bank.models import Course
 from vendaval.config.api import api
 from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData, StandingData
 from vendaval.exams.composing.actions import give, make_test
@@ -57,7 +49,6 @@ from vendaval.privacy.copies import ask_for_copy, write_copy
 from vendaval.privacy.jobs import make_copy
 from vendaval.privacy.models import Audience
 from vendaval.shared import clock
-from vendaval.shared.editing import edit_version
 from vendaval.shared.jobs import WAITS
 from vendaval.shared.tests.editing import put_over
 from vendaval.tutor.models import Cover, Note
@@ -73,6 +64,7 @@ from vendaval.work.tests.builders import (
 from vendaval_core.assessment.paper import PagesWanted
 from vendaval_core.mastery.signal_words import Asking, SignalKind
 
+from .policy_authors_case import authors_request
 from .policy_table import (
     BODIES,
     NO_EDITS,
@@ -302,44 +294,7 @@ class PolicyCase(TestCase):
                 state=RegradeState.APPLIED,
             )
             address = address.replace("{regrade_id}", str(row.pk))
-        if operation.name == "rename_variable":
-            Draft.objects.all().delete()
-            family = opened(self.course, "distance-run", self.pupil)
-            body = body | {"version": draft_version(family.text)}
-        if operation.name in {"check_structure", "save_structure"}:
-            now = structure(self.course)
-            body = now.model_dump(mode="json") | {"version": edit_version(now)}
-        if operation.name in {"check_merging", "merge_topics"}:
-            like = self.course.topics.first()
-            assert like is not None
-            key = f"spare-{self.course.topics.count()}"
-            like.pk, like.key = None, key
-            like.save(force_insert=True)
-            body = {"topic": key, "into": "buoyage"}
-        if operation.name in {"start_trial", "end_trial", "adopt_text"}:
-            Trial.objects.all().delete()
-            author = self.pupil
-            family = opened(self.course, "distance-run", author)
-            text = texts_of(family)[0]
-            body = {"family": family.key, "place": text.place, "first": text.text}
-            body |= {"second": "Think of it once more."}
-            if operation.name != "start_trial":
-                trial = start_trial(self.course, StartTrialIn.model_validate(body), author)
-                if operation.name == "adopt_text":
-                    Draft.objects.all().delete()
-                    Trial.objects.update(verdict="second", ended_at=clock.now())
-                address, body = address.replace("{trial_id}", str(trial.pk)), {}
-        if operation.name in {"preview_page", "save_page_text"}:
-            page = page_to_edit(self.course, topic_of(self.course, "tidal-terms"))
-            body = {"sections": page.model_dump(mode="json")["sections"]}
-            if operation.name == "save_page_text":
-                body |= {"version": page.version, "why": "Clearer."}
-        if operation.name in {"publish_family", "restore_step"}:
-            Draft.objects.all().delete()
-            draft = a_draft(self.course, "distance-run", self.pupil)
-            step = draft.steps.get().pk
-            address = address.replace("{step}", str(step))
-            body = {"version": version_of_draft(draft), "why": "A clearer title."} | {"keeps": True}
+        address, body = authors_request(self.course, self.pupil, operation.name, address, body)
         if operation.name == "write_talk":
             body = {"text": "How is it going?"}
             for link in self.ana.guardians.filter(until=None):

@@ -38,7 +38,6 @@ from vendaval.marks.models import Term
 from vendaval.marks.schemas import TermIn
 from vendaval.people.actions import give_role, link_guardian
 from vendaval.people.models import Role, User
-from vendaval.people.policies import RULES
 from vendaval.privacy.tests.reading import data_of
 from vendaval.review.models import Miss
 from vendaval.threads.models import Thread
@@ -48,69 +47,14 @@ from vendaval_core.packs.families import family_from_data
 from vendaval_core.packs.reader import Pack
 from vendaval_core.tests.courses import inshore_only
 
+from .secrecy_operations import CHANGES, NOT_REACHED, QUERIES, STAFF_MAY, barred
+
 ASKED_ABOUT, OTHER = "range-of-tide", "tide-words"
 RANGE = "range_"
 
-# Operations that nobody can reach in these worlds, and why.
-NOT_REACHED = {
-    "get_link": "a mailed link",
-    "get_phone": "a phone’s link",
-    "get_calendar": "a calendar’s key",
-    "get_learner_page": "no paper",
-    "get_page": "no paper",
-    "get_task": "no work but tests",
-    "get_hand_in": "no work but tests",
-    "list_hand_ins": "no work but tests",
-    "get_spell": "no spell",
-    "get_question_to_mark": "nothing that a person marks",
-    "get_resource": "no film or file",
-    "get_own_data_file": "made in the background, see privacy/tests/test_own_data.py",
-    "get_person_data_file": "made in the background, see privacy/tests/test_own_data.py",
-}
-STAFF_MAY = {  # at any time
-    "preview_family",
-    "get_regrade_choice",
-    "get_thread",
-    "get_family",
-    "get_bank",
-    "check_publishing",
-    "get_history",
-    "compare_revisions",
-    "list_trial_texts",
-}
-# Operations with values of their own at every call.
-CHANGES = {"health", "get_session", "get_system"}
-QUERIES = {
-    "list_trial_texts": ("?family=range-of-tide",),
-    "compare_revisions": ("?older=1&newer=2", "?older=1&newer=1"),
-    "export_record": ("?kind=csv", "?kind=xapi"),
-    "export_results": ("?kind=csv", "?kind=csv&questions=true"),
-    "export_outcomes": ("?kind=csv",),
-    "export_marks": ("?kind=csv", "?kind=xlsx"),
-    "get_quiz_plan": ("?topics=tidal-terms&questions=4",),
-    "get_spell_plan": ("?minutes=20",),
-    "search_course": ("?words=tid", "?words=range"),
-}
 MOMENTS = ("under_way", "handed_in", "due", "closed")
 # From which of the moments something is told, by the rule that says when.
 TOLD_FROM = {"handed_in": 1, "last_attempt": 1, "due": 2, "closed": 3, "never": 4}
-
-
-ROLES = {
-    "learner": Role.LEARNER,
-    "classmate": Role.LEARNER,
-    "guardian": Role.GUARDIAN,
-    "author": Role.AUTHOR,
-    "office": Role.OFFICE,
-    "tutor": Role.TUTOR,
-}
-
-
-def barred(name: str, operation: str) -> bool:
-    """Whether an operation is none of somebody's, whatever they are to the learner: that it is
-    refused then is tested for all of them with the policies."""
-    rule = RULES.get(operation)
-    return name in ROLES and rule is not None and ROLES[name] not in {role for role, _ in rule}
 
 
 class World(NamedTuple):

@@ -1,0 +1,72 @@
+"""What authors' operations need before they are asked: drafts, trials, what stands now."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from vendaval.authoring.course.pages import page_to_edit, topic_of
+from vendaval.authoring.course.reading import structure
+from vendaval.authoring.families import opened
+from vendaval.authoring.models import Draft
+from vendaval.authoring.tests.builders import a_draft, version_of_draft
+from vendaval.authoring.trials.actions import start_trial, texts_of
+from vendaval.authoring.trials.schemas import StartTrialIn
+from vendaval.authoring.workbench import draft_version
+from vendaval.bank.models import Course, Trial
+from vendaval.people.models import User
+from vendaval.shared import clock
+from vendaval.shared.editing import edit_version
+
+FAMILY = "distance-run"
+
+
+def authors_request(
+    course: Course, by: User, name: str, address: str, body: dict[str, Any]
+) -> tuple[str, dict[str, Any]]:
+    """The address and body of an operation, as it is to be asked for now."""
+    if name == "rename_variable":
+        Draft.objects.all().delete()
+        family = opened(course, FAMILY, by)
+        return address, body | {"version": draft_version(family.text)}
+    if name in {"check_structure", "save_structure"}:
+        now = structure(course)
+        return address, now.model_dump(mode="json") | {"version": edit_version(now)}
+    if name in {"check_merging", "merge_topics"}:
+        return address, {"topic": _spare_topic(course), "into": "buoyage"}
+    if name in {"start_trial", "end_trial", "adopt_text"}:
+        return _of_a_trial(course, by, name, address)
+    if name in {"preview_page", "save_page_text"}:
+        page = page_to_edit(course, topic_of(course, "tidal-terms"))
+        body = {"sections": page.model_dump(mode="json")["sections"]}
+        saved = {"version": page.version, "why": "Clearer."} if name == "save_page_text" else {}
+        return address, body | saved
+    if name in {"publish_family", "restore_step"}:
+        Draft.objects.all().delete()
+        draft = a_draft(course, FAMILY, by)
+        address = address.replace("{step}", str(draft.steps.get().pk))
+        why = {"why": "A clearer title.", "keeps": True}
+        return address, {"version": version_of_draft(draft)} | why
+    return address, body
+
+
+def _spare_topic(course: Course) -> str:
+    like = course.topics.first()
+    assert like is not None
+    like.pk, like.key = None, f"spare-{course.topics.count()}"
+    like.save(force_insert=True)
+    return like.key
+
+
+def _of_a_trial(course: Course, by: User, name: str, address: str) -> tuple[str, dict[str, Any]]:
+    Trial.objects.all().delete()
+    Draft.objects.all().delete()
+    family = opened(course, FAMILY, by)
+    text = texts_of(family)[0]
+    body = {"family": family.key, "place": text.place, "first": text.text}
+    body |= {"second": "Think of it once more."}
+    if name == "start_trial":
+        return address, body
+    trial = start_trial(course, StartTrialIn.model_validate(body), by)
+    if name == "adopt_text":
+        Trial.objects.update(verdict="second", ended_at=clock.now())
+    return address.replace("{trial_id}", str(trial.pk)), {}
