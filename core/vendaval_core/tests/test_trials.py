@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from typing import ClassVar
 from unittest import TestCase
 
 import numpy as np
 from scipy.optimize import minimize
 from scipy.special import expit, logit
 
+from vendaval_core.authoring.trial_texts import texts_in, with_text
+from vendaval_core.measure.calibration.observed import observed_points
+from vendaval_core.measure.level import LevelReading, LevelScale
+from vendaval_core.measure.response import ResponseCurve
 from vendaval_core.measure.trials import (
     EFFECT_SD,
     EFFECTS,
@@ -17,6 +22,7 @@ from vendaval_core.measure.trials import (
     Posterior,
     TrialAnswer,
     Verdict,
+    chance_before,
     followed,
     gets_second,
     simulate,
@@ -78,3 +84,61 @@ class TrialTests(TestCase):
         """The figures of many trials are those of `simulate --trials`, in docs/measurement.md."""
         self.assertGreater(simulate(0.3, 10, 300).second, 0.8)
         self.assertLess(simulate(0.0, 10, 300).second, 0.3)
+
+
+class TextTests(TestCase):
+    DATA: ClassVar = {
+        "title": "Drying rock",
+        "hints": ["Draw chart datum."],
+        "parts": [
+            {
+                "kind": "text_entry",
+                "near_misses": [
+                    {"answer": "tide", "says": "That leaves out the rock."},
+                    {"answer": "rock", "says": ""},
+                ],
+            }
+        ],
+        "solution": ["Two heights.", "Take one from the other."],
+    }
+
+    def test_each_text_can_have_a_second_one_and_nothing_else_changes(self) -> None:
+        texts = texts_in(self.DATA)
+        self.assertEqual(
+            [one.name for one in texts], ["hint 1", "worked solution", "feedback to tide"]
+        )
+        for one in texts:
+            self.assertEqual(with_text(self.DATA, one.place, one.text), self.DATA)
+            new = with_text(self.DATA, one.place, "Another text.")
+            changed = {
+                old.place for old, now in zip(texts, texts_in(new), strict=True) if old != now
+            }
+            self.assertEqual(changed, {one.place})
+        with self.assertRaises(IndexError):
+            with_text(self.DATA, "hints.4", "Another.")
+
+
+class ChanceTests(TestCase):
+    def test_it_is_what_the_curve_gives_over_the_belief(self) -> None:
+        """Against the mean over many draws; without doubt it is the curve itself."""
+        curve, scale = ResponseCurve(1.3, 0.4, 0.2), LevelScale.of([ResponseCurve(1.0, 0.0)])
+        draws = 0.7 + 0.6 * np.random.default_rng(1).standard_normal(200_000)
+        reading = LevelReading(scale.level(0.7), 0.0, 0.0, 0.6, 80.0, 0.0)
+        wanted = float(curve.share(draws)[0].mean())
+        self.assertAlmostEqual(chance_before(curve, scale, reading), wanted, 2)
+        sure = LevelReading(scale.level(0.7), 0.0, 0.0, 0.0, 80.0, 0.0)
+        exact = float(curve.share(np.array([0.7]))[0][0])
+        self.assertAlmostEqual(chance_before(curve, scale, sure), exact, 3)
+
+
+class ObservedTests(TestCase):
+    def test_groups_are_of_one_size_and_lose_no_answer(self) -> None:
+        random = np.random.default_rng(2)
+        answers = [(float(a), float(random.random() < expit(a))) for a in random.normal(size=83)]
+        points = observed_points(answers)
+        self.assertEqual(sum(one.answers for one in points), 83)
+        self.assertTrue(all(8 <= one.answers <= 9 for one in points))
+        self.assertEqual([one.ability for one in points], sorted(one.ability for one in points))
+        total = sum(one.share * one.answers for one in points)
+        self.assertAlmostEqual(total, sum(share for _, share in answers))
+        self.assertEqual(observed_points(answers[:7]), [])

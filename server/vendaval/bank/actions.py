@@ -19,11 +19,11 @@ from .digests import digest_of
 def refresh_digest(course: models.Course) -> None:
     """Give the course and its topics the digests of their content, of the rows that hold it
     (content that comes back may be in new ones), and of the parameters in force."""
-    curves: dict[int, list[int]] = defaultdict(list)
+    curves: dict[int, list[tuple[int, float]]] = defaultdict(list)
     held: dict[int, list[object]] = defaultdict(list)
     applied = models.FamilyCurve.objects.filter(family__course=course).order_by("pk")
-    for topic_id, pk in applied.values_list("family__topic_id", "pk"):
-        curves[topic_id].append(pk)
+    for topic_id, pk, b in applied.values_list("family__topic_id", "pk", "b"):
+        curves[topic_id].append((pk, b))
     for topic_id, *row in course.families.order_by("pk").values_list(
         "topic_id", "pk", "live", "rehearsal", "latest", "latest__digest", "stopped"
     ):

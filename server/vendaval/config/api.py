@@ -7,6 +7,7 @@ from vendaval.assigning.tests_api import router as setting
 from vendaval.authoring.api import router as authoring
 from vendaval.authoring.bank.api import router as authors_bank
 from vendaval.authoring.bank.api import written
+from vendaval.authoring.calibrating.api import router as calibrating
 from vendaval.authoring.course.api import router as course_structure
 from vendaval.authoring.course.page_api import router as study_pages
 from vendaval.authoring.trials.api import router as trials
@@ -119,4 +120,5 @@ api.add_router(f"{COURSE}/authoring/bank", authors_bank)
 api.add_router(f"{COURSE}/authoring/structure", course_structure)
 api.add_router(f"{COURSE}/authoring/pages", study_pages)
 api.add_router(f"{COURSE}/authoring/trials", trials)
+api.add_router(f"{COURSE}/authoring/calibration", calibrating)
 api.add_router("/written", written)

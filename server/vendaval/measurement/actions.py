@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection
+from datetime import datetime
 from typing import Any
 
 from django.db import transaction
@@ -11,7 +12,7 @@ from django.utils.translation import gettext
 from vendaval.bank.actions import apply_curves
 from vendaval.bank.fresh import fresh_since
 from vendaval.bank.models import Course, FamilyCurve
-from vendaval.bank.snapshot import course_bank
+from vendaval.bank.snapshot import course_bank, curve_of, family_of, version_of
 from vendaval.levels.checking import refresh_states
 from vendaval.levels.settings import CHANGE
 from vendaval.shared import clock
@@ -19,6 +20,7 @@ from vendaval.shared.errors import Conflict
 from vendaval_core.measure.calibration.course import Proposal, propose
 from vendaval_core.measure.response import ResponseCurve
 
+from .effect import effect_of
 from .models import Calibration
 from .queries import log_answers
 
@@ -72,14 +74,23 @@ def propose_calibration(
     return Calibration.objects.create(
         course=course,
         proposals=proposals,
+        effect=effect_of(course, proposals),
         responses=counted,
         made_by=by,
         made_at=clock.now(),
     )
 
 
-def _put_in_force(calibration: Calibration, by: str) -> int:
+def in_force(calibration: Calibration) -> set[str]:
+    """Keys of the families whose curve in force is a calibration's."""
+    rows = FamilyCurve.objects.filter(family__course=calibration.course).order_by("pk")
+    latest: dict[str, int] = dict(rows.values_list("family__key", "calibration"))
+    return {key for key, number in latest.items() if number == calibration.pk}
+
+
+def _put_in_force(calibration: Calibration, by: str, only: Collection[str] | None) -> int:
     now = clock.now()
+    done = in_force(calibration)
     families = {family.key: family for family in calibration.course.families.all()}
     # What it says of these was said of another question.
     fresh = fresh_since(course=calibration.course)
@@ -99,18 +110,25 @@ def _put_in_force(calibration: Calibration, by: str) -> int:
             applied_at=now,
         )
         for data in calibration.proposals
-        if data["proposed"] is not None and data["item"] not in changed
+        if data["proposed"] is not None
+        and data["item"] not in changed | done
+        and (only is None or data["item"] in only)
     ]
     apply_curves(calibration.course, curves)
-    calibration.applied_by, calibration.applied_at = by, now
-    calibration.save(update_fields=["applied_by", "applied_at"])
+    if only is None:
+        calibration.applied_by, calibration.applied_at = by, now
+        calibration.save(update_fields=["applied_by", "applied_at"])
     return len(curves)
 
 
 def apply_calibration(
-    calibration_id: int, by: str, progress: Callable[[int], None] = lambda _: None
+    calibration_id: int,
+    by: str,
+    progress: Callable[[int], None] = lambda _: None,
+    only: Collection[str] | None = None,
 ) -> tuple[int, int]:
-    """Put a calibration's proposals in force and make every level again.
+    """Put a calibration's proposals in force and make every level again. only: keys of families,
+    all of them where that is None.
 
     Families without a proposal keep their curve. Returns families moved and learners recomputed.
     Recorded tries, scores and levels stay as they are: new levels are added. Should it be cut off
@@ -122,5 +140,51 @@ def apply_calibration(
             raise Conflict(
                 gettext("This calibration has already been applied."), code="already_applied"
             )
-        moved = _put_in_force(calibration, by)
+        moved = _put_in_force(calibration, by, only)
     return moved, refresh_states(calibration.course, progress)
+
+
+def undo_calibration(calibration_id: int, by: str, only: Collection[str]) -> tuple[int, int]:
+    """Put the curves in force again that families had before a calibration: earlier ones, or what
+    the author judged. Nothing is deleted. Returns as `apply_calibration` does."""
+    now = clock.now()
+    with transaction.atomic():
+        calibration = Calibration.objects.select_related("course").get(pk=calibration_id)
+        newest: dict[str, FamilyCurve] = {}
+        rows = FamilyCurve.objects.filter(
+            family__course=calibration.course, family__key__in=only
+        ).select_related("family__latest__family__topic")
+        before: dict[str, FamilyCurve] = {}
+        for row in rows.order_by("pk"):
+            newest[row.family.key] = row
+            if row.calibration != calibration_id:
+                before[row.family.key] = row
+        curves = [
+            _again(row, before.get(key), by, now)
+            for key, row in newest.items()
+            if row.calibration == calibration_id
+        ]
+        apply_curves(calibration.course, curves)
+        if curves:
+            calibration.applied_by, calibration.applied_at = "", None
+            calibration.save(update_fields=["applied_by", "applied_at"])
+    return len(curves), refresh_states(calibration.course)
+
+
+def _again(row: FamilyCurve, before: FamilyCurve | None, by: str, now: datetime) -> FamilyCurve:
+    """The curve in force before another one, as a row of its own."""
+    if before is not None:
+        fields = ("family", "a", "b", "c", "steps", "errors", "answers", "calibration")
+        kept = {name: getattr(before, name) for name in fields}
+        return FamilyCurve(**kept, applied_by=by, applied_at=now)
+    revision = row.family.latest
+    assert revision is not None, "a family with a curve has a revision"
+    judged = curve_of(version_of(revision, 1, 0), family_of(revision).difficulty, None)
+    return FamilyCurve(
+        family=row.family,
+        **curve_data(judged),
+        answers=0,
+        calibration=0,
+        applied_by=by,
+        applied_at=now,
+    )

@@ -1,13 +1,41 @@
-"""Calibrations put in force in the background."""
+"""Calibrations made and put in force in the background."""
 
 from __future__ import annotations
 
 from django_tasks import task
 
-from .actions import apply_calibration
+from vendaval.bank.models import Course
+
+from .actions import apply_calibration, propose_calibration, undo_calibration
+from .models import CalibrationRun
 
 
 @task()
-def apply_in_background(calibration_id: int, by: str) -> list[int]:
-    """Put a calibration in force and make every level again: families moved, learners."""
-    return list(apply_calibration(calibration_id, by))
+def apply_in_background(calibration_id: int, by: str, only: list[str] | None = None) -> list[int]:
+    """Put a calibration, or some families of it, in force and make every level again: families
+    moved, learners."""
+    return list(apply_calibration(calibration_id, by, only=only))
+
+
+@task()
+def undo_in_background(calibration_id: int, by: str, only: list[str]) -> list[int]:
+    """Put the curves before a calibration in force again: families moved, learners."""
+    return list(undo_calibration(calibration_id, by, only))
+
+
+@task()
+def propose_in_background(course_id: int, by: str) -> int:
+    """Calibrate a course's log, and say how far it is meanwhile: the number of the calibration."""
+    course = Course.objects.get(pk=course_id)
+    run = CalibrationRun.objects.filter(course=course)
+    done = 0
+
+    def progress(topic: str) -> None:
+        nonlocal done
+        run.update(topic=topic, done=done)
+        done += 1
+
+    try:
+        return propose_calibration(course, by, progress).pk
+    finally:
+        run.delete()

@@ -5206,6 +5206,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/authoring/calibration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Calibration
+         * @description The newest calibration of a course.
+         */
+        get: operations["get_calibration"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/calibration/families/{family}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Calibrated Curves
+         * @description A question's curves, with what was observed.
+         */
+        get: operations["get_calibrated_curves"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/calibration/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Run Calibration
+         * @description Calibrate the course's log in the background.
+         */
+        post: operations["run_calibration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/calibration/{calibration_id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept Calibration
+         * @description Put some curves of a calibration in force, or all; levels are made again.
+         */
+        post: operations["accept_calibration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/calibration/{calibration_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Calibration
+         * @description Put the curves before a calibration in force again; levels are made again.
+         */
+        post: operations["undo_calibration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/written": {
         parameters: {
             query?: never;
@@ -13904,6 +14004,129 @@ export interface components {
             /** Running */
             running: boolean;
         };
+        /** CalibrationFilter */
+        CalibrationFilter: {
+            /**
+             * Show
+             * @default proposed
+             * @enum {string}
+             */
+            show: "proposed" | "alone" | "asks";
+            /**
+             * Page
+             * @default 1
+             */
+            page: number;
+        };
+        /**
+         * CalibratedOut
+         * @description A question in a calibration. `present`: its difficulty now, of 100; `proposed` as the bank
+         *     draws it. `why`: what was left alone, and why; what authors are asked to look at.
+         */
+        CalibratedOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            topic: components["schemas"]["PlaceOut"];
+            /** Answers */
+            answers: number;
+            /** Present */
+            present: number;
+            proposed: components["schemas"]["MeasuredOut"] | null;
+            /** Why */
+            why: string[];
+            /** Asks */
+            asks: string[];
+            /** Accepted */
+            accepted: boolean;
+        };
+        /**
+         * CalibrationPageOut
+         * @description The newest calibration of a course. `counts`: of what can be shown. `busy`: levels are being
+         *     made again.
+         */
+        CalibrationPageOut: {
+            /** Course */
+            course: string;
+            /** Id */
+            id: number | null;
+            /** Made At */
+            made_at: string | null;
+            /** Made By */
+            made_by: string;
+            /** Answers */
+            answers: number;
+            /** Effect */
+            effect: string;
+            running: components["schemas"]["RunningOut"] | null;
+            /** Busy */
+            busy: boolean;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Page */
+            page: number;
+            /** Pages */
+            pages: number;
+            /** Lines */
+            lines: components["schemas"]["CalibratedOut"][];
+        };
+        /**
+         * RunningOut
+         * @description A calibration being made: the topic it is at, `done` of `topics`.
+         */
+        RunningOut: {
+            /** Topic */
+            topic: string;
+            /** Done */
+            done: number;
+            /** Topics */
+            topics: number;
+        };
+        /**
+         * CalibratedCurvesOut
+         * @description A question's curves over the level in its topic, and what was observed.
+         */
+        CalibratedCurvesOut: {
+            /** Curves */
+            curves: components["schemas"]["CurvePointOut"][];
+            /** Observed */
+            observed: components["schemas"]["ObservedOut"][];
+        };
+        /**
+         * CurvePointOut
+         * @description `at`: the level, 0 to 100. `present`, `proposed`: the share expected, 0 to 1.
+         */
+        CurvePointOut: {
+            /** At */
+            at: number;
+            /** Present */
+            present: number;
+            /** Proposed */
+            proposed: number | null;
+        };
+        /** ObservedOut */
+        ObservedOut: {
+            /** At */
+            at: number;
+            /** Share */
+            share: number;
+            /** Answers */
+            answers: number;
+        };
+        /**
+         * FamiliesIn
+         * @description Questions of a calibration; all of them where none is named.
+         */
+        FamiliesIn: {
+            /**
+             * Families
+             * @default []
+             */
+            families: string[];
+        };
         /** WrittenListOut */
         WrittenListOut: {
             /** Courses */
@@ -21300,6 +21523,130 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrialsOut"];
+                };
+            };
+        };
+    };
+    get_calibration: {
+        parameters: {
+            query?: {
+                show?: "proposed" | "alone" | "asks";
+                page?: number;
+            };
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalibrationPageOut"];
+                };
+            };
+        };
+    };
+    get_calibrated_curves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalibratedCurvesOut"];
+                };
+            };
+        };
+    };
+    run_calibration: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalibrationPageOut"];
+                };
+            };
+        };
+    };
+    accept_calibration: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                calibration_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FamiliesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalibrationPageOut"];
+                };
+            };
+        };
+    };
+    undo_calibration: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                calibration_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FamiliesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalibrationPageOut"];
                 };
             };
         };

@@ -33,6 +33,11 @@ AUTHORS = (
     "start_trial",
     "end_trial",
     "adopt_text",
+    "get_calibration",
+    "get_calibrated_curves",
+    "run_calibration",
+    "accept_calibration",
+    "undo_calibration",
 )
 EXAMPLES = {
     "text": "You run for [[hours]] h at 2 kn.",

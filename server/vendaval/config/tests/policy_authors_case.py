@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from django_tasks_db.models import DBTaskResult
+
 from vendaval.authoring.course.pages import page_to_edit, topic_of
 from vendaval.authoring.course.reading import structure
 from vendaval.authoring.families import opened
@@ -13,6 +15,7 @@ from vendaval.authoring.trials.actions import start_trial, texts_of
 from vendaval.authoring.trials.schemas import StartTrialIn
 from vendaval.authoring.workbench import draft_version
 from vendaval.bank.models import Course, Trial
+from vendaval.measurement.models import Calibration
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.editing import edit_version
@@ -31,6 +34,9 @@ def authors_request(
     if name in {"check_structure", "save_structure"}:
         now = structure(course)
         return address, now.model_dump(mode="json") | {"version": edit_version(now)}
+    if name in {"accept_calibration", "undo_calibration"}:
+        DBTaskResult.objects.all().delete()
+        Calibration.objects.update(applied_at=None)
     if name in {"check_merging", "merge_topics"}:
         return address, {"topic": _spare_topic(course), "into": "buoyage"}
     if name in {"start_trial", "end_trial", "adopt_text"}:
