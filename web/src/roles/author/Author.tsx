@@ -19,6 +19,7 @@ const CoursePage = lazy(() => import('./course/CoursePage'))
 const StudyEditor = lazy(() => import('./course/StudyEditor'))
 const TrialsPage = lazy(() => import('./trials/TrialsPage'))
 const NewTrial = lazy(() => import('./trials/NewTrial'))
+const CalibrationPage = lazy(() => import('./calibration/CalibrationPage'))
 const HistoryPage = lazy(() => import('./family/HistoryPage'))
 const NewQuestion = lazy(() => import('./bank/NewQuestion'))
 const FamilyPage = lazy(() => import('./family/FamilyPage'))
@@ -40,6 +41,7 @@ export default function Author({ account }: { account: Account }) {
         <Route path="course/:course/pages/:topic" element={<StudyEditor />} />
         <Route path="course/:course/trials" element={<TrialsPage />} />
         <Route path="course/:course/trials/new" element={<NewTrial />} />
+        <Route path="course/:course/calibration" element={<CalibrationPage />} />
         <Route path="faults" element={<FaultsPage />} />
         <Route path="tests" element={<ComposingPage home="/author" />} />
         <Route path="tests/:course" element={<ComposedPage home="/author" />} />

@@ -12,6 +12,11 @@ export const keys = {
   trials: (course: string) => ['authoring', course, 'trials'] as const,
   trialTexts: (course: string, about: object) =>
     ['authoring', course, 'trials', 'texts', about] as const,
+  calibrations: (course: string) => ['authoring', course, 'calibration'] as const,
+  calibration: (course: string, filter: object) =>
+    ['authoring', course, 'calibration', filter] as const,
+  curves: (course: string, family: string) =>
+    ['authoring', course, 'calibration', 'curves', family] as const,
   bankPage: (course: string, filter: object) => ['authoring', course, 'bank', filter] as const,
   workbench: (course: string, family: string) => ['authoring', course, family] as const,
   starts: (course: string) => ['authoring', course, 'starts'] as const,

@@ -58,7 +58,10 @@ function Editor({ course, structure }: { course: string; structure: Structure })
     <main id="main" className="px-5 py-6 @5xl:px-8">
       <h1 className="text-3xl">{structure.title}</h1>
       <p className="mt-1 text-ink-2">{t`Subjects and topics, in the order learners should meet them. A topic builds only on topics above it.`}</p>
-      <p className="mt-2">
+      <p className="mt-2 flex flex-wrap gap-x-6">
+        <TextLink
+          to={`/author/course/${course}/calibration`}
+        >{t`Calibration: how hard is each question?`}</TextLink>
         <TextLink
           to={`/author/course/${course}/trials`}
         >{t`Trials: which text helps more?`}</TextLink>
