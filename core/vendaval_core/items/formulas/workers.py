@@ -132,7 +132,8 @@ class _Worker:
             cwd=SOURCE,
         )
         self._process = process
-        if self._line(process, GENTLE_START_SECONDS if gently else START_SECONDS) is None:
+        patient = gently or insists.get()
+        if self._line(process, GENTLE_START_SECONDS if patient else START_SECONDS) is None:
             self.kill()
             raise TimeoutError(gettext("the algebra worker does not start"))
         return process

@@ -33,7 +33,12 @@ def authors_request(
         return address, body | {"version": draft_version(family.text)}
     if name in {"check_structure", "save_structure"}:
         now = structure(course)
-        return address, now.model_dump(mode="json") | {"version": edit_version(now)}
+        body = now.model_dump(mode="json") | {"title": "Navigation near the coast"}
+        return address, body | {"version": edit_version(now)}
+    if name == "get_calibrated_curves":
+        curve = {"a": 1.0, "b": 0.0, "c": 0.0, "steps": []}
+        proposal = {"item": FAMILY, "present": curve, "proposed": None}
+        Calibration.objects.update(proposals=[proposal])
     if name in {"accept_calibration", "undo_calibration"}:
         DBTaskResult.objects.all().delete()
         Calibration.objects.update(applied_at=None)
@@ -44,6 +49,7 @@ def authors_request(
     if name in {"preview_page", "save_page_text"}:
         page = page_to_edit(course, topic_of(course, "tidal-terms"))
         body = {"sections": page.model_dump(mode="json")["sections"]}
+        body["sections"][0]["title"] = f"About {body['sections'][0]['title']}"
         saved = {"version": page.version, "why": "Clearer."} if name == "save_page_text" else {}
         return address, body | saved
     if name in {"publish_family", "restore_step"}:

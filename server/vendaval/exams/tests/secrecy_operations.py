@@ -17,6 +17,7 @@ NOT_REACHED = {
     "get_hand_in": "no work but tests",
     "list_hand_ins": "no work but tests",
     "get_spell": "no spell",
+    "get_calibrated_curves": "no calibration",
     "get_question_to_mark": "nothing that a person marks",
     "get_resource": "no film or file",
     "get_own_data_file": "made in the background, see privacy/tests/test_own_data.py",
