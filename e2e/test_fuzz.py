@@ -31,7 +31,7 @@ ASKED_FOR = "VENDAVAL_FUZZ_CALLS" in os.environ
 
 class FuzzTests(ExamTestCase):
     lasts = 40
-    calls = int(os.environ.get("VENDAVAL_FUZZ_CALLS", "200"))
+    calls = int(os.environ.get("VENDAVAL_FUZZ_CALLS", "120"))
     seed = int(os.environ.get("VENDAVAL_FUZZ_SEED", "1"))
 
     def places(self) -> dict[str, Any]:

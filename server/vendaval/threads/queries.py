@@ -178,6 +178,7 @@ def thread_page(person: User, thread_id: int) -> ThreadOut:
         met_by=met_by,
         others=others,
         regrade_at=_regrade_at(thread) if Relation.GROUP in relations else None,
+        edit_at=_edit_at(thread) if Relation.COURSE in relations else None,
     )
 
 
@@ -190,6 +191,10 @@ def _regrade_at(thread: Thread) -> str | None:
     if given is None:
         return None
     return f"/tutor/work/{given.group_id}/{given.pk}/regrade/{shown.revision.family.key}"
+
+
+def _edit_at(thread: Thread) -> str:
+    return f"/author/bank/{thread.enrolment.course.key}/{thread.presentation.revision.family.key}"
 
 
 def _question(

@@ -111,7 +111,8 @@ class GivenOut(BaseModel):
 class ThreadOut(BaseModel):
     """A thread. `question` is as much as may be told to who reads it; `given` the answer that the
     asker sent with it. `met_by`, `others`: for a fault, who met this version and what they said.
-    `regrade_at`: where a tutor regrades a question whose mark is contested."""
+    `regrade_at`: where a tutor regrades a question whose mark is contested. `edit_at`: where its
+    author sees its other versions, what was answered to them, and mends it."""
 
     line: ThreadLineOut
     can: list[str]
@@ -123,3 +124,4 @@ class ThreadOut(BaseModel):
     met_by: int | None
     others: list[GivenOut]
     regrade_at: str | None
+    edit_at: str | None

@@ -10725,7 +10725,8 @@ export interface components {
          * ThreadOut
          * @description A thread. `question` is as much as may be told to who reads it; `given` the answer that the
          *     asker sent with it. `met_by`, `others`: for a fault, who met this version and what they said.
-         *     `regrade_at`: where a tutor regrades a question whose mark is contested.
+         *     `regrade_at`: where a tutor regrades a question whose mark is contested. `edit_at`: where its
+         *     author sees its other versions, what was answered to them, and mends it.
          */
         ThreadOut: {
             line: components["schemas"]["ThreadLineOut"];
@@ -10747,6 +10748,8 @@ export interface components {
             others: components["schemas"]["GivenOut"][];
             /** Regrade At */
             regrade_at: string | null;
+            /** Edit At */
+            edit_at: string | null;
         };
         /**
          * ThreadState

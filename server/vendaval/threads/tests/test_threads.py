@@ -157,6 +157,7 @@ class ThreadTests(CourseTestCase):
         self.assertEqual([line["asker"] for line in faults], ["A learner"])
         page = self.as_(author).get(f"/api/threads/{thread}").json()
         self.assertEqual((page["met_by"], page["others"]), (0, []))
+        self.assertRegex(page["edit_at"], r"^/author/bank/inshore/[a-z-]+$")
         self.assertNotIn("Ana", str(page))
         self.assertEqual(self.as_(self.tutor).get(f"/api/threads/{thread}").status_code, 404)
 

@@ -105,6 +105,13 @@ function Opened({ thread }: { thread: Thread }) {
           />
         )}
         {thread.met_by !== null && <Others thread={thread} />}
+        {thread.edit_at && (
+          <p className="mt-5">
+            <TextLink
+              to={thread.edit_at}
+            >{t`Open this question: its other versions, what was answered, and its history`}</TextLink>
+          </p>
+        )}
       </section>
     </main>
   )
