@@ -7,7 +7,6 @@ from django.utils.translation import gettext
 
 from vendaval.bank.actions import refresh_digest
 from vendaval.bank.loading import load_families
-from vendaval.bank.models import Trial
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, User
 from vendaval.shared import clock
@@ -19,7 +18,6 @@ from .families import Opened, opened
 from .models import Draft
 from .schemas import ChangeOut, PublishIn, PublishingOut
 from .touching import touched
-from .trials.ending import end_trial
 from .workbench import draft_state, draft_version
 
 
@@ -80,8 +78,6 @@ def publish(family: Opened, body: PublishIn, by: User) -> Opened:
             fresh=not body.keeps,
         )
         draft.delete()
-        for trial in Trial.objects.filter(family=family.family, ended_at=None):
-            end_trial(trial, by)
         refresh_digest(family.course)
         says = gettext("{key} published: {why}").format(key=family.key, why=body.why.strip())
         audit(AuditKind.PUBLISHED, by=by, account=by, says=says)

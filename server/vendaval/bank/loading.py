@@ -72,6 +72,8 @@ def load_families(
     )
     for row, revision in zip(changed, made, strict=True):
         row.latest = revision
+    running = models.Trial.objects.filter(family__in=changed, ended_at=None)
+    running.update(ended_at=at, verdict=models.Trial.STOPPED)
     stopped = set(models.StoppedFamily.objects.values_list("family", flat=True))
     for row in known.values():
         row.topic, row.live, row.pack = topic, not rehearsal and row.pk not in stopped, topic.pack
@@ -138,7 +140,12 @@ def _picture(figure: Picture | None) -> models.PictureData | None:
 
 def load_study(topic: models.Topic, sections: Sequence[StudySection]) -> None:
     """Give a topic the sections of its study page, and no others."""
-    topic.sections.exclude(key__in=[section.id for section in sections]).delete()
+    now = {section.id: section.markdown for section in sections}
+    for trial in models.Trial.objects.filter(topic=topic, ended_at=None):
+        if now.get(trial.section) != trial.first:
+            trial.ended_at, trial.verdict = clock.now(), models.Trial.STOPPED
+            trial.save(update_fields=["ended_at", "verdict"])
+    topic.sections.exclude(key__in=now).delete()
     models.StudySection.objects.bulk_create(
         [
             models.StudySection(

@@ -261,9 +261,11 @@ class Trial(models.Model):
     family, place: the question and where the text stands in its file; revision: the question with
     the second text, which those learners get that have it. topic, section: of a study section
     instead. first, second: the texts. until: when it ends without an answer. verdict: as the core
-    has it, "" while it goes on, "stopped" where somebody ended it. result: effect in points, what
-    it lies between, answers. adopted_at: when its better text was taken over.
+    has it, "" while it goes on, STOPPED where somebody ended it or what it is about changed.
+    result: effect in points, what it lies between, answers. adopted_at: when its better text was taken over.
     """
+
+    STOPPED = "stopped"
 
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="trials")
     family = models.ForeignKey(Family, null=True, on_delete=models.CASCADE, related_name="trials")

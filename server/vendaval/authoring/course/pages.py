@@ -8,7 +8,6 @@ from functools import partial
 from django.db.models import Count
 from django.utils.translation import gettext
 
-from vendaval.authoring.trials.ending import end_changed
 from vendaval.authoring.workbench import problem_out
 from vendaval.bank.actions import refresh_digest
 from vendaval.bank.digests import digest_of
@@ -160,7 +159,6 @@ def save_page(course: Course, topic: Topic, body: StudyPageIn, by: User) -> None
         now = clock.now()
         file_row(course, file.path, text.encode(), now, by=by, why=body.why.strip()).save()
         load_study(topic, found.sections)
-        end_changed(topic, by)
         course.content = digest_of([course.content, file.path, text])
         course.save(update_fields=["content"])
         refresh_digest(course)

@@ -10,7 +10,6 @@ from vendaval_core.measure.trials import FEWEST, Verdict
 from vendaval_core.words import counted
 
 from .actions import looked_at
-from .ending import STOPPED
 from .schemas import EffectOut, TrialOut, TrialsOut
 
 MOST_ENDED = 50
@@ -70,7 +69,7 @@ def _says(trial: Trial) -> str:
             says = gettext("Both help about equally, after {many}. Keep the one you like better.")
         case Verdict.UNDECIDED.value:
             says = gettext("It can’t be decided: {many} were too few or too mixed.")
-        case _ if trial.verdict == STOPPED:
+        case _ if trial.verdict == Trial.STOPPED:
             says = gettext("It was ended after {many}, before anything was decided.")
         case _ if answers < FEWEST:
             says = gettext("{many} so far. Nothing can be said before there are {fewest}.")
