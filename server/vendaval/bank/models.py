@@ -262,7 +262,8 @@ class Trial(models.Model):
     the second text, which those learners get that have it. topic, section: of a study section
     instead. first, second: the texts. until: when it ends without an answer. verdict: as the core
     has it, "" while it goes on, STOPPED where somebody ended it or what it is about changed.
-    result: effect in points, what it lies between, answers. adopted_at: when its better text was taken over.
+    result: effect in points, what it lies between, answers. adopted_at: when its better text was
+    taken over.
     """
 
     STOPPED = "stopped"
