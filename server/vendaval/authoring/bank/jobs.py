@@ -8,7 +8,8 @@ from django.db.models import Q
 from django_tasks import task
 
 from vendaval.authoring.models import BankState
-from vendaval.bank.models import Course
+from vendaval.authoring.trials.actions import OF_TRIAL, looked_at
+from vendaval.bank.models import Course, Trial
 from vendaval.shared import clock
 
 from .lines import refresh_figures
@@ -18,8 +19,11 @@ OLD = timedelta(hours=1)
 
 @task()
 def refresh(course: int) -> int:
-    """Bring a course's figures up to date."""
-    return refresh_figures(Course.objects.get(pk=course))
+    """Bring a course's figures up to date, and end the trials that are decided by now."""
+    found = Course.objects.get(pk=course)
+    for trial in Trial.objects.filter(course=found, ended_at=None).select_related(*OF_TRIAL):
+        looked_at(trial)
+    return refresh_figures(found)
 
 
 def refresh_if_old(state: BankState) -> None:

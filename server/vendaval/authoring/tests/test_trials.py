@@ -6,6 +6,7 @@ import json
 from datetime import timedelta
 from typing import Any
 
+from vendaval.authoring.bank.jobs import refresh
 from vendaval.authoring.trials.actions import looked_at
 from vendaval.authoring.trials.evidence import answers_of
 from vendaval.bank.models import Course, Family, Trial
@@ -72,6 +73,10 @@ class TrialTests(AuthorTestCase):
         trial = self.started()
         readers(trial, 420, 0.3)
         self.clock.forward(days=9)
+        self.assertEqual(len(answers_of(trial)), 420)
+        refresh.call(self.course.pk)
+        trial.refresh_from_db()
+        self.assertEqual(trial.verdict, "second")
         page = self.get(AT)
         (ended,) = page["ended"]
         self.assertEqual(ended["better"], "second")

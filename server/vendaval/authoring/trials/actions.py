@@ -30,6 +30,8 @@ from vendaval_core.packs.located import PackProblem, parse_yaml
 from .evidence import answers_of
 from .schemas import StartTrialIn
 
+OF_TRIAL = ("course", "family", "topic", "revision__family__topic", "by")
+
 
 def texts_of(family: Opened) -> list[TrialText]:
     """The texts of a published question that a trial can be about."""

@@ -69,8 +69,9 @@ def start_trial(request: HttpRequest, course: CourseKey, body: StartTrialIn) -> 
 
 
 def _trial(course: Course, trial_id: int) -> Trial:
-    rows = Trial.objects.select_related("course", "family__topic", "topic", "revision__family")
-    found = rows.filter(course=course, pk=trial_id).first()
+    found = (
+        Trial.objects.select_related(*actions.OF_TRIAL).filter(course=course, pk=trial_id).first()
+    )
     if found is None:
         raise NotFound(gettext("This course doesn’t have that trial."))
     return found

@@ -9,7 +9,7 @@ from vendaval.delivery.schemas import PlaceOut
 from vendaval_core.measure.trials import FEWEST, Verdict
 from vendaval_core.words import counted
 
-from .actions import looked_at
+from .actions import OF_TRIAL, looked_at
 from .schemas import EffectOut, TrialOut, TrialsOut
 
 MOST_ENDED = 50
@@ -17,8 +17,7 @@ MOST_ENDED = 50
 
 def trials_out(course: Course) -> TrialsOut:
     """The trials of a course, those that go on looked at anew."""
-    rows = Trial.objects.filter(course=course).select_related("family", "topic", "revision", "by")
-    rows = rows.select_related("revision__family__topic", "course")
+    rows = Trial.objects.filter(course=course).select_related(*OF_TRIAL)
     running = [looked_at(one) for one in rows.filter(ended_at=None).order_by("pk")]
     ended = rows.exclude(ended_at=None).order_by("-ended_at")[:MOST_ENDED]
     going_on = [one for one in running if one.ended_at is None]
