@@ -15,6 +15,7 @@ from vendaval.authoring.trials.actions import start_trial, texts_of
 from vendaval.authoring.trials.schemas import StartTrialIn
 from vendaval.authoring.workbench import draft_version
 from vendaval.bank.models import Course, Trial
+from vendaval.measurement.jobs import apply_in_background, undo_in_background
 from vendaval.measurement.models import Calibration
 from vendaval.people.models import User
 from vendaval.shared import clock
@@ -37,10 +38,17 @@ def authors_request(
         return address, body | {"version": edit_version(now)}
     if name == "get_calibrated_curves":
         curve = {"a": 1.0, "b": 0.0, "c": 0.0, "steps": []}
-        proposal = {"item": FAMILY, "present": curve, "proposed": None}
+        proposal = {
+            "item": FAMILY,
+            "present": curve,
+            "proposed": None,
+            "answers": 0,
+            "problems": [],
+        }
         Calibration.objects.update(proposals=[proposal])
     if name in {"accept_calibration", "undo_calibration"}:
-        DBTaskResult.objects.all().delete()
+        paths = [apply_in_background.module_path, undo_in_background.module_path]
+        DBTaskResult.objects.filter(task_path__in=paths).delete()
         Calibration.objects.update(applied_at=None)
     if name in {"check_merging", "merge_topics"}:
         return address, {"topic": _spare_topic(course), "into": "buoyage"}
