@@ -61,6 +61,8 @@ def merged(
     if RESOURCES in gone.files:
         found.files[RESOURCES] = _resources(gone, stays, sections)
     for key, (topic, text) in families.items():
+        if topic != gone.key and f"{gone.key}#" not in text:
+            continue
         new = _pointing(text, topic, gone.key, stays.key, sections)
         if new != text:
             found.families[key] = new

@@ -42,6 +42,12 @@ def page_with(text: str, sections: Sequence[PageSection]) -> str:
     return text if blocks == [raw for _, raw in before.values()] else "".join([*out, *blocks[-1:]])
 
 
+def with_text(body: str, text: str) -> str:
+    """Return a section's body with another text in it; its drawing stands at the end."""
+    drawings = [line for line in body.splitlines() if line.startswith("![")]
+    return "\n\n".join([text.strip(), *drawings])
+
+
 def _cut(text: str) -> list[tuple[PageSection, str]]:
     found: list[tuple[PageSection, str]] = []
     for raw in re.split(r"^(?=## )", text, flags=re.MULTILINE):

@@ -7,7 +7,7 @@ from unittest import TestCase
 from vendaval_core.authoring.keys import as_key, free_key
 from vendaval_core.authoring.merging import TopicFolder, merged, without_topic
 from vendaval_core.authoring.structure import structure_changes, with_structure
-from vendaval_core.authoring.study_pages import PageSection, page_with, sections_in
+from vendaval_core.authoring.study_pages import PageSection, page_with, sections_in, with_text
 from vendaval_core.errors import MergingError
 from vendaval_core.packs.course import course_faults
 from vendaval_core.packs.located import parse_yaml
@@ -122,6 +122,11 @@ class PageTests(TestCase):
         for path in (PACKS / "inshore" / "topics").glob("*/study.md"):
             text = path.read_text()
             self.assertEqual(page_with(text, sections_in(text)), text, path.parent.name)
+
+    def test_another_text_keeps_the_drawing_wherever_it_stood(self) -> None:
+        body = "Over.\n\n![A bend](bend.svg)\n\nUnder."
+        self.assertEqual(with_text(body, "Round.\n"), "Round.\n\n![A bend](bend.svg)")
+        self.assertEqual(with_text("Over.", "Round."), "Round.")
 
     def test_a_section_changed_another_added_and_one_moved(self) -> None:
         first, care = sections_in(PAGE)

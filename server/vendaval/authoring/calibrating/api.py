@@ -9,6 +9,7 @@ from ninja import Query, Router
 
 from vendaval.authoring.access import course_of_author
 from vendaval.bank.models import Course
+from vendaval.bank.snapshot import course_bank
 from vendaval.groups.addresses import CourseKey
 from vendaval.measurement.jobs import (
     apply_in_background,
@@ -56,16 +57,17 @@ def run_calibration(request: HttpRequest, course: CourseKey) -> CalibrationPageO
     """Calibrate the course's log in the background."""
     person = current_user(request)
     found = course_of_author(person, course, "run_calibration")
-    _, made = CalibrationRun.objects.get_or_create(
-        course=found,
-        defaults={
-            "asked_by": person.username,
-            "asked_at": clock.now(),
-            "topics": found.topics.filter(families__live=True).distinct().count(),
-        },
-    )
-    if made:
-        propose_in_background.enqueue(found.pk, person.username)
+    with transaction.atomic():
+        _, made = CalibrationRun.objects.get_or_create(
+            course=found,
+            defaults={
+                "asked_by": person.username,
+                "asked_at": clock.now(),
+                "topics": len(course_bank(found).topics),
+            },
+        )
+        if made:
+            propose_in_background.enqueue(found.pk, person.username)
     return calibration_page(found, FIRST)
 
 

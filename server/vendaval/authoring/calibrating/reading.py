@@ -158,7 +158,11 @@ def calibrated_curves(course: Course, key: str) -> CalibratedCurvesOut:
     proposed = None if proposal["proposed"] is None else _curve(proposal["proposed"])
     then = None if proposed is None else proposed.share(thetas)[0]
     rows = Observation.objects.in_force().filter(
-        family=family.id, outcome__isnull=False, weight__gt=0, before__isnull=False
+        family=family.id,
+        enrolment__person__practice_for=None,
+        outcome__isnull=False,
+        weight__gt=0,
+        before__isnull=False,
     )
     answers = [
         (scale.ability(row.before.level), row.outcome / (row.of - 1))

@@ -63,13 +63,14 @@ def _means(course: Course, gone: Topic, stays: Topic) -> Iterator[str]:
             "next visit on. The levels they saw in {gone} stay in their record."
         )
         yield says.format(who=who, gone=gone.title, stays=stays.title)
-        yield gettext("A course can’t be taken apart again like this.")
+        yield gettext("You can’t undo a merge.")
 
 
 def merge_topics(course: Course, body: MergeTopicsIn, by: User) -> None:
     """Put one topic into another: all of it or nothing."""
     with transaction.atomic():
         Course.objects.select_for_update().get(pk=course.pk)
+        course.refresh_from_db()
         gone, stays = _topics(course, body)
         found = _prepared(course, gone, stays)
         now = clock.now()

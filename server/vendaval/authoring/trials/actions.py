@@ -22,6 +22,7 @@ from vendaval.people.models import AuditKind, User
 from vendaval.shared import clock
 from vendaval.shared.errors import Changed, Conflict, NotFound, Unprocessable
 from vendaval_core.authoring.edits import rewritten
+from vendaval_core.authoring.study_pages import with_text as with_section_text
 from vendaval_core.authoring.trial_texts import TrialText, texts_in, with_text
 from vendaval_core.errors import UnwritableError
 from vendaval_core.measure.trials import Standing, Verdict, followed
@@ -30,6 +31,7 @@ from vendaval_core.packs.located import PackProblem, parse_yaml
 from .evidence import answers_of
 from .schemas import StartTrialIn
 
+FRESH_SECONDS = 60.0
 OF_TRIAL = ("course", "family", "topic", "revision__family__topic", "by")
 
 
@@ -150,12 +152,14 @@ def _of_section(course: Course, body: StartTrialIn, shared: dict[str, Any]) -> T
 
 
 def looked_at(trial: Trial) -> Trial:
-    """A trial as it stands after everything answered so far; it ends where that decides it."""
-    if trial.ended_at is not None:
-        return trial
+    """A trial as it stands after everything answered until a minute ago; it ends where that decides
+    it."""
     now = clock.now()
+    seen = trial.result.get("at", 0.0)
+    if trial.ended_at is not None or now.timestamp() - seen < FRESH_SECONDS:
+        return trial
     standing = followed(answers_of(trial), over=now >= trial.until)
-    trial.result = kept(standing)
+    trial.result = kept(standing) | {"at": now.timestamp()}
     fields = ["result"]
     if standing.verdict is not Verdict.RUNNING:
         trial.verdict, trial.ended_at = standing.verdict.value, now
@@ -195,7 +199,7 @@ def adopt(trial: Trial, by: User) -> None:
         PageSectionIn(
             key=one.key,
             title=one.title,
-            body=one.body.replace(trial.first, trial.second)
+            body=with_section_text(one.body, trial.second)
             if one.key == trial.section
             else one.body,
         )

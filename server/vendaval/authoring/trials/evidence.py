@@ -17,7 +17,7 @@ from vendaval.levels.models import Observation
 from vendaval.work.models import HelpKind, HelpOpened, Presentation, Try
 from vendaval_core.authoring.trial_texts import with_text
 from vendaval_core.items.model import Family
-from vendaval_core.items.versions import make_version
+from vendaval_core.items.versions import Version, make_version
 from vendaval_core.measure.trials import TrialAnswer, chance_before, gets_second
 from vendaval_core.packs.families import family_from_data
 
@@ -66,7 +66,11 @@ def answers_of(trial: Trial) -> list[TrialAnswer]:
 def _tried(trial: Trial, learners: Sequence[int]) -> Iterator[Observation]:
     """First tries that a trial may count, in order."""
     rows = Observation.objects.in_force().filter(
-        enrolment__in=learners, at__gt=trial.began_at, outcome__isnull=False, weight__gt=0
+        enrolment__in=learners,
+        enrolment__person__practice_for=None,
+        at__gt=trial.began_at,
+        outcome__isnull=False,
+        weight__gt=0,
     )
     if trial.family_id is not None:
         rows = rows.filter(family=trial.family_id)
@@ -157,13 +161,16 @@ def _feedback_read(trial: Trial) -> Iterator[Read]:
     shown = _shown(trial)
     rows = Try.objects.filter(family=trial.family_id, at__gte=trial.began_at).order_by("at", "pk")
     marked = _marked(trial)
+    versions: dict[tuple[int, int], Version] = {}
     part_at = int(trial.place.split(".")[1])
     for row in rows[:MOST]:
         presentation = shown.get(row.presentation_id)
         if presentation is None:
             continue
-        version = make_version(marked, presentation.seed, presentation.order)
-        key = version.parts[part_at]
+        place = presentation.seed, presentation.order
+        if place not in versions:
+            versions[place] = make_version(marked, *place)
+        key = versions[place].parts[part_at]
         given = row.response.get(key.id)
         if given is not None and MARK in (key.mark(given).says or ""):
             yield _read_of(trial, presentation, row.at)
