@@ -20,6 +20,8 @@ from vendaval_core.packs.topic_files import KeptFiles
 from . import models
 
 MOST_TEXT = 1_000_000
+# Families that are among a course's files: those that are asked, tried out, or stopped for now.
+IN_FILES = Q(live=True) | Q(rehearsal=True) | Q(stopped__isnull=False)
 
 
 @dataclass(frozen=True, slots=True)
@@ -138,8 +140,7 @@ def _others(course: models.Course) -> Iterator[tuple[str, Kept]]:
 
 def _families(course: models.Course) -> Iterator[tuple[str, Kept]]:
     packed: dict[int, str] = dict(_sources(course).filter(in_pack=True).values_list(*_TEXTS))
-    asked = Q(live=True) | Q(rehearsal=True) | Q(stopped__isnull=False)
-    rows = course.families.filter(asked).select_related("topic", "latest__source")
+    rows = course.families.filter(IN_FILES).select_related("topic", "latest__source")
     for row in rows.exclude(latest=None):
         assert row.latest is not None
         path = family_path(row.topic.key, row.key, rehearsal=row.rehearsal)

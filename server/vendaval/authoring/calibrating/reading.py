@@ -130,11 +130,11 @@ def _effect(effect: Mapping[str, float]) -> str:
         return ""
     many = counted(int(effect["learners"]), "learner")
     if not effect["moved"]:
-        says = gettext("If you accept all of it, no level of {many} would move by a point.")
+        says = gettext("We looked at {many}. If you accept all of it, no level moves by a point.")
         return says.format(many=many)
     says = gettext(
-        "If you accept all of it, levels of {moved} out of {many} would move: by {middle:.0f} "
-        "points in the middle, by {largest:.0f} at most."
+        "We looked at {many}. If you accept all of it, a level moves for {moved} of them: "
+        "usually by {middle:.0f} points, by {largest:.0f} at most."
     )
     return says.format(
         moved=int(effect["moved"]),

@@ -6,15 +6,15 @@ from dataclasses import asdict, dataclass
 from functools import partial
 
 from django.db.models import Count
+from django.db.models.fields.json import KeyTextTransform
 from django.utils.translation import gettext
 
 from vendaval.authoring.workbench import problem_out
 from vendaval.bank.actions import refresh_digest
 from vendaval.bank.digests import digest_of
-from vendaval.bank.kept import current_files, file_row, topic_files
+from vendaval.bank.kept import IN_FILES, current_files, file_row, topic_files
 from vendaval.bank.loading import load_study
 from vendaval.bank.models import Course, CourseFile, Topic
-from vendaval.bank.snapshot import family_of
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, User
@@ -100,13 +100,12 @@ def page_to_edit(course: Course, topic: Topic) -> StudyPageToEditOut:
 
 def _uses(course: Course, topic: Topic, keys: list[str]) -> list[SectionUseOut]:
     explains: dict[str, list[PlaceOut]] = {key: [] for key in keys}
-    families = course.families.filter(live=True).select_related("topic", "latest__family__topic")
-    for row in families.exclude(latest=None).order_by("key"):
-        assert row.latest is not None
-        where, _, section = family_of(row.latest).study.rpartition("#")
-        if (where or row.topic.key) == topic.key and section in explains:
-            title = family_of(row.latest).title
-            explains[section].append(PlaceOut(key=row.key, title=title))
+    asked = course.families.filter(IN_FILES).order_by("key")
+    fields = [KeyTextTransform(name, "latest__data") for name in ("study", "title")]
+    for key, own, study, title in asked.values_list("key", "topic__key", *fields):
+        where, _, section = str(study).rpartition("#")
+        if (where or own) == topic.key and section in explains:
+            explains[section].append(PlaceOut(key=key, title=str(title)))
     opened = HelpOpened.objects.filter(
         enrolment__course=course, kind=HelpKind.STUDY, topic=topic.key
     )

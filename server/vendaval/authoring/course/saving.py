@@ -5,14 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterator
 from datetime import datetime
 
+from django.db.models import Q
 from django.utils.translation import gettext
 from pydantic import ValidationError
 
+from vendaval.authoring.touching import tests_with
 from vendaval.bank.actions import refresh_digest
 from vendaval.bank.digests import digest_of
 from vendaval.bank.kept import current_files, file_row, topic_files
 from vendaval.bank.loading import load_structure, load_study, take_out_subjects
 from vendaval.bank.models import Course, CourseFile
+from vendaval.exams.models import Assignment
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, User
 from vendaval.shared import clock
@@ -26,7 +29,7 @@ from vendaval_core.authoring.structure import (
     with_structure,
 )
 from vendaval_core.packs.course import course_faults
-from vendaval_core.packs.schema import CourseModel
+from vendaval_core.packs.schema import CourseModel, TopicModel
 from vendaval_core.words import counted
 
 from .pages import sections_of
@@ -74,7 +77,7 @@ def put_in_force(course: Course, source: CourseModel) -> None:
 def _wanted(course: Course, before: CourseModel, body: CourseStructure) -> CourseModel:
     """What is wanted, whole and checked; what is new gets its key."""
     subjects = {one.key for one in before.subjects}
-    topics = {topic.key for one in before.subjects for topic in one.topics}
+    topics = {topic.key for topic in _topics(before)}
     taken = topics | set(course.topics.values_list("key", flat=True))
     new_subjects = []
     for subject in body.subjects:
@@ -98,6 +101,7 @@ def _wanted(course: Course, before: CourseModel, body: CourseStructure) -> Cours
         ) from error
     faults = {".".join(map(str, path)): what for path, what in course_faults(after)}
     faults |= dict(_not_removable(course, before, after))
+    faults |= dict(_not_closable(course, before, after))
     if faults:
         raise Unprocessable(gettext("The course can’t be like this."), fields=faults)
     return after
@@ -110,8 +114,8 @@ def _refuse_unknown(key: str, known: set[str]) -> None:
 
 
 def _gone(before: CourseModel, after: CourseModel) -> set[str]:
-    kept = {topic.key for one in after.subjects for topic in one.topics}
-    return {topic.key for one in before.subjects for topic in one.topics} - kept
+    kept = {topic.key for topic in _topics(after)}
+    return {topic.key for topic in _topics(before)} - kept
 
 
 def _not_removable(
@@ -124,31 +128,54 @@ def _not_removable(
             yield f"topics.{one.key}", says.format(topic=one.key)
 
 
+def _not_closable(
+    course: Course, before: CourseModel, after: CourseModel
+) -> Iterator[tuple[str, str]]:
+    """Topics that close though a test that learners have now, or will have, asks about them."""
+    was_open = {topic.key for topic in _topics(before) if not topic.closed}
+    closing = {topic.key: topic for topic in _topics(after) if topic.closed} if was_open else {}
+    given = Assignment.objects.filter(test__course=course).filter(
+        Q(closes=None) | Q(closes__gt=clock.now()) | Q(prolonged_until__gt=clock.now())
+    )
+    held = set(given.values_list("test", flat=True)) if closing.keys() & was_open else set()
+    asking = tests_with(course) if held else {}
+    families = course.families.filter(topic__key__in=closing.keys() & was_open, key__in=asking)
+    for key, family in families.values_list("topic__key", "key"):
+        for test in asking[family]:
+            if test.pk in held:
+                says = gettext("The test “{test}” asks about it and isn’t over yet.")
+                yield f"topics.{key}", says.format(test=test.title)
+
+
+def _topics(course: CourseModel) -> Iterator[TopicModel]:
+    return (topic for one in course.subjects for topic in one.topics)
+
+
 def _means(course: Course, before: CourseModel, after: CourseModel) -> Iterator[str]:
     """What a new structure means for learners, in sentences."""
-    old = {topic.key: topic for one in before.subjects for topic in one.topics}
+    old = {topic.key: topic for topic in _topics(before)}
     rows = {row.key: row for row in course.topics.all()}
     learners, met = learners_of(course), met_in(rows.values())
     use = {one.key: one for one in in_use(course)}
-    for topic in (topic for one in after.subjects for topic in one.topics):
+    for topic in _topics(after):
         was, row = old.get(topic.key), rows.get(topic.key)
         if was is None or row is None:
             continue
         who = learners.get(row.pk, 0)
         if topic.closed and not was.closed and use[topic.key].questions:
             many = counted(use[topic.key].questions, "question").capitalize()
-            says = gettext("{many} of {topic} won’t be asked any more. {who} a level there: kept.")
+            says = gettext("{many} of {topic} won’t be asked any more. {who} a level there, kept.")
             whose = counted(who, "learner has", "learners have").capitalize()
             yield says.format(many=many, topic=topic.title, who=whose)
         if topic.target > was.target and met.get(row.pk):
             whose = counted(met[row.pk], "learner", "learners").capitalize()
-            says = gettext("{who} met the target of {topic} at {old}. They keep that day.")
+            says = gettext("{who} met the target of {topic} at {old}. That stays in their record.")
             yield says.format(who=whose, topic=topic.title, old=f"{was.target:g}")
         elif topic.target != was.target and who:
             whose = counted(who, "learner has", "learners have").capitalize()
             says = gettext("{who} a level in {topic}. Plans aim for {new} from the next visit on.")
             yield says.format(who=whose, topic=topic.title, new=f"{topic.target:g}")
-    for topic in (topic for one in after.subjects for topic in one.topics):
+    for topic in _topics(after):
         if topic.key not in old:
             says = gettext("Learners see {topic} once its first question is published.")
             yield says.format(topic=topic.title)
@@ -158,8 +185,8 @@ def _first_pages(
     course: Course, before: CourseModel, after: CourseModel, by: User, at: datetime
 ) -> None:
     """Give new topics a study page to begin with."""
-    old = {topic.key for one in before.subjects for topic in one.topics}
-    for topic in (topic for one in after.subjects for topic in one.topics):
+    old = {topic.key for topic in _topics(before)}
+    for topic in _topics(after):
         if topic.key in old:
             continue
         text = first_page(topic.title)
@@ -170,7 +197,7 @@ def _first_pages(
 
 def _remove(course: Course, after: CourseModel, by: User, at: datetime) -> None:
     """Take out topics that are gone, with their pages, and subjects without any topic."""
-    kept = {topic.key for one in after.subjects for topic in one.topics}
+    kept = {topic.key for topic in _topics(after)}
     for topic in course.topics.filter(pack=course.key).exclude(key__in=kept):
         for path in current_files(course, f"topics/{topic.key}/"):
             CourseFile.objects.create(

@@ -91,7 +91,7 @@ class CalibratingTests(AuthorTestCase):
         after = learning_for(self.learner).readings
         moved = max(abs(a.level - b.level) for a, b in zip(before, after, strict=True))
         self.assertAlmostEqual(calibration.effect["largest"], moved, 0)
-        self.assertIn("levels of 1 out of one learner", self.get(AT)["effect"])
+        self.assertIn("We looked at one learner.", self.get(AT)["effect"])
 
     def test_it_runs_in_the_background_once_and_says_how_far_it_is(self) -> None:
         self.post(f"{AT}/run")

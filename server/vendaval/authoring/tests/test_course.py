@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from datetime import timedelta
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
@@ -10,7 +11,10 @@ from typing import Any
 from vendaval.bank.kept import current_files
 from vendaval.bank.models import Course, Topic
 from vendaval.bank.snapshot import CourseBank, course_bank
+from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.composing.actions import give, make_test
 from vendaval.groups.actions import enrol
+from vendaval.groups.models import Group
 from vendaval.people.models import AuditEntry, AuditKind, Role
 from vendaval.review.models import Miss
 from vendaval.work.tests.builders import learning_for, run_command, with_role, wrong
@@ -80,6 +84,18 @@ class StructureTests(BuilderTestCase):
         self.assertNotIn("distance-run", closed.families)
         self.put(self.wanted(closed=False))
         self.assertIn("distance-run", self.now().families)
+
+    def test_a_topic_that_a_test_asks_about_stays_open_until_that_is_over(self) -> None:
+        composition = CompositionData(
+            sections=[SectionData(title="All", entries=[EntryData(families=["distance-run"])])]
+        )
+        test = make_test(self.course, "Speed, end of unit", composition, RulesData(), None)
+        group = Group.objects.create(course=self.course, title="Tuesday")
+        give(test, group, None, closes=self.clock() + timedelta(days=2))
+        refused = self.put(self.wanted(closed=True), status=422)["fields"]
+        self.assertIn("Speed, end of unit", refused["topics.speed-time-distance"])
+        self.clock.forward(days=3)
+        self.put(self.wanted(closed=True))
 
     def test_what_cannot_be_changes_nothing_and_says_where(self) -> None:
         before = self.exported()

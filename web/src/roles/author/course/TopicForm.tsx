@@ -157,7 +157,7 @@ function BuildsOn({
   return (
     <fieldset>
       <legend className="font-semibold">{t`Builds on`}</legend>
-      {choices.length === 0 && <p className="text-ink-2">{t`It has no saved topic above it.`}</p>}
+      {choices.length === 0 && <p className="text-ink-2">{t`There is no saved topic above it.`}</p>}
       {choices.map(({ key, title }) => (
         <Check
           key={key}

@@ -23,7 +23,7 @@ export default function TrialsPage() {
           <p className="mt-1 max-w-3xl text-ink-2">{t`Half of the learners get each text, always the same one. What counts is the next version of the question they answer within two weeks, beyond what we expected of each of them. So both texts must be good enough to show.`}</p>
           <p className="mt-1 max-w-3xl text-ink-2">{t`To begin one, open a question or a study page and choose “Compare two texts”.`}</p>
           <section className="mt-6">
-            <h2 className="text-xl">{t`Going on`}</h2>
+            <h2 className="text-xl">{t`Running`}</h2>
             {running.length === 0 && <p className="mt-1 text-ink-2">{t`None.`}</p>}
             {running.map((trial) => (
               <TrialCard key={trial.id} course={course} trial={trial} />
