@@ -16,7 +16,7 @@ from vendaval_core.packs.reader import read_pack
 
 from . import models
 from .actions import refresh_digest
-from .kept import current_files, text_of
+from .kept import IN_FILES, current_files, text_of
 from .loading import load_pack
 
 FILE = "course.yaml"
@@ -94,12 +94,10 @@ def _copy_families(
         curve.family_id: curve
         for curve in models.FamilyCurve.objects.filter(family__course=source).order_by("pk")
     }
-    rows = source.families.select_related("latest__source", "stopped").exclude(latest=None)
-    for row in rows:
-        stopped = getattr(row, "stopped", None)
-        if row.latest is None or not (row.live or row.rehearsal or stopped):
-            continue
-        family = models.Family.objects.create(
+    asked = source.families.filter(IN_FILES).exclude(latest=None).order_by("pk")
+    rows = list(asked.select_related("latest__source", "stopped"))
+    families = models.Family.objects.bulk_create(
+        models.Family(
             course=course,
             topic=topics[row.topic_id],
             key=row.key,
@@ -107,24 +105,34 @@ def _copy_families(
             rehearsal=row.rehearsal,
             pack=course.key,
         )
-        revision = models.FamilyRevision.objects.create(
-            family=family, number=1, data=row.latest.data, digest=row.latest.digest
+        for row in rows
+    )
+    revisions, sources, stopped, kept = [], [], [], []
+    for row, family in zip(rows, families, strict=True):
+        latest = row.latest
+        assert latest is not None, "others are left out"
+        family.latest = models.FamilyRevision(
+            family=family, number=1, data=latest.data, digest=latest.digest
         )
-        models.RevisionSource.objects.create(
-            revision=revision,
-            text=text_of(row.latest),
-            why=source.title,
-            by=by,
-            at=now,
-            in_pack=False,
-        )
-        family.latest = revision
-        family.save(update_fields=["latest"])
-        if stopped:
-            models.StoppedFamily.objects.create(
-                family=family, why=stopped.why, by=stopped.by, at=stopped.at
+        revisions.append(family.latest)
+        sources.append(
+            models.RevisionSource(
+                revision=family.latest,
+                text=text_of(latest),
+                why=source.title,
+                by=by,
+                at=now,
+                in_pack=False,
             )
+        )
+        if hasattr(row, "stopped"):
+            row.stopped.pk, row.stopped.family = None, family
+            stopped.append(row.stopped)
         if row.pk in curves:
-            curve = curves[row.pk]
-            curve.pk, curve.family = None, family
-            curve.save(force_insert=True)
+            curves[row.pk].pk, curves[row.pk].family = None, family
+            kept.append(curves[row.pk])
+    models.FamilyRevision.objects.bulk_create(revisions)
+    models.Family.objects.bulk_update(families, ["latest"])
+    models.RevisionSource.objects.bulk_create(sources)
+    models.StoppedFamily.objects.bulk_create(stopped)
+    models.FamilyCurve.objects.bulk_create(kept)
