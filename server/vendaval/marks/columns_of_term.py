@@ -58,7 +58,7 @@ def columns_of(term: Term) -> Columns:
     for one in term.book.outside:
         category = _category(term.book, f"own-{one.key}", "outside")
         found.append(Column(f"own-{one.key}", "outside", one.title, one.on, category, outside=one))
-    found.sort(key=lambda one: (one.on or term.ends, one.key))
+    found.sort(key=lambda one: one.on or term.ends)
     result = Columns({category.key: [] for category in term.book.categories})
     for column in found:
         result.counting.get(column.category or "", result.aside).append(column)

@@ -22,7 +22,7 @@ from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Literal
+from typing import ClassVar, Literal
 
 from vendaval_core.errors import AlgebraNotReady
 from vendaval_core.language import gettext
@@ -173,6 +173,9 @@ class _Worker:
 class FormulaWorkers:
     """A few workers that take turns."""
 
+    # How many times its usual time by the clock a formula may take, on a machine that is busy.
+    patience: ClassVar[float] = 1.0
+
     def __init__(self, count: int = WORKERS) -> None:
         self._count = count
         self._closed = False
@@ -199,10 +202,11 @@ class FormulaWorkers:
                     return
                 raise
 
-    def ask(self, work: Work, limit: float = LIMIT_SECONDS) -> Found | Refused:
+    def ask(self, work: Work, limit: float | None = None) -> Found | Refused:
         """Compare a formula within a limit in seconds, or say why it was not taken."""
         if not insists.get():
-            return self._ask(work, limit, WAIT_SECONDS)
+            usual = LIMIT_SECONDS * self.patience
+            return self._ask(work, limit or usual, WAIT_SECONDS * self.patience)
         found = self._ask(work, INSISTING_SECONDS, INSISTING_SECONDS)
         if not isinstance(found, Found):
             raise AlgebraNotReady(gettext("The algebra worker is not ready. Try again."))
