@@ -92,8 +92,8 @@ class Fuzzer:
 
     clients: one for each. sign_in: signs them all in again, as some calls sign them out or close
     their accounts. places: path parameters that are there, by name; every second call gets them in
-    the place of made-up ones. timer: by which calls are timed; a shared machine's wall clock would
-    need luck.
+    the place of made-up ones, looked up once for each operation. timer: by which calls are timed;
+    a shared machine's wall clock would need luck.
     """
 
     clients: Sequence[Client]
@@ -102,12 +102,14 @@ class Fuzzer:
     places: Callable[[], Mapping[str, Any]]
     timer: Callable[[], float] = time.perf_counter
     found: Fuzzed = field(default_factory=Fuzzed)
+    _known: dict[str, Any] = field(default_factory=dict)
 
     def run(self, calls: int, first_seed: int) -> Fuzzed:
         """About so many calls, the malformed ones among them."""
         schema = schemathesis.openapi.from_dict(dict(self.document))
         operations = [result.ok() for result in schema.get_all_operations()]
         for number, operation in enumerate(operations):
+            self._known = dict(self.places())
             self._malformed(operation, number)
             self._huge(operation)
             each = max(1, (calls - self.found.calls) // (2 * (len(operations) - number)))
@@ -158,11 +160,11 @@ class Fuzzer:
         if not operation.body:
             some = tuple(MALFORMED[(2 * number + i) % len(MALFORMED)] for i in range(2))
         for kind, body in some:
-            self._send(operation, self._filled(operation, self.places()), body, kind)
+            self._send(operation, self._filled(operation, self._known), body, kind)
 
     def _huge(self, operation: Any) -> None:
         """Numbers beyond what a column holds, in every place that has one."""
-        places = self.places()
+        places = self._known
         counted = [name for name, at in places.items() if isinstance(at, int)]
         if not any(f"{{{name}}}" in str(operation.path) for name in counted):
             return
@@ -172,7 +174,7 @@ class Fuzzer:
 
     def _path(self, operation: Any, case: Any, *, real: bool) -> str:
         made_up = dict(case.path_parameters or {})
-        path = self._filled(operation, made_up | (dict(self.places()) if real else {}))
+        path = self._filled(operation, made_up | (self._known if real else {}))
         return f"{path}?{urlencode(case.query, doseq=True)}" if case.query else path
 
     def _filled(self, operation: Any, values: Mapping[str, Any]) -> str:

@@ -4,52 +4,15 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import expect
 
-from e2e.sitting import SittingTestCase
+from e2e.writing import WritingTestCase
 from vendaval.authoring.bank.lines import refresh_figures
 from vendaval.authoring.models import Draft
 from vendaval.bank.models import Family, RevisionSource
-from vendaval.people.actions import give_role
-from vendaval.people.models import Role, User
-from vendaval.work.tests.builders import an_account
 
 
-class AuthoringTests(SittingTestCase):
-    def author(self, name: str) -> User:
-        person = an_account(name.split()[0].lower(), display_name=name)
-        give_role(person, self.course.school, Role.AUTHOR)
-        return person
-
-    def at_bank(self, name: str = "Rui Sobral", path: str = "") -> Page:
-        page = self.new_page()
-        self.enter(page, self.author(name), f"/author/bank/inshore{path}")
-        return page
-
-    def saved(self, page: Page) -> None:
-        expect(page.get_by_text(re.compile("Draft, saved"))).to_be_visible()
-
-    def vary(self, page: Page, number: str) -> None:
-        """Let a number of the question vary, by keyboard: what varies already is one step."""
-        text = page.get_by_role("textbox", name="The question")
-        text.focus()
-        page.keyboard.press("Control+Home")
-        shown = text.evaluate(
-            "node => [...node.querySelector('.cm-line').childNodes]"
-            ".map(one => one.dataset?.expression ? '*' : one.textContent).join('')"
-        )
-        for _ in range(re.search(rf"(?<![\d.]){re.escape(number)}\b", shown).start()):
-            page.keyboard.press("ArrowRight")
-        page.get_by_role("button", name=f"Let {number} vary").press("Enter")
-
-    def publish(self, page: Page, why: str) -> None:
-        page.get_by_role("button", name="Publish").click()
-        sheet = page.get_by_role("dialog", name="Publish this draft")
-        expect(sheet.get_by_text("All versions were checked")).to_be_visible(timeout=30_000)
-        sheet.get_by_label("Why, in one line").fill(why)
-        sheet.get_by_role("button", name="Publish").click()
-        expect(sheet).to_be_hidden(timeout=30_000)
-
+class AuthoringTests(WritingTestCase):
     def test_a_question_from_nothing_to_a_learner_s_answer_by_keyboard(self) -> None:
         page = self.at_bank()
         expect(page.get_by_role("heading", name="Nothing needs you now.")).to_be_visible()

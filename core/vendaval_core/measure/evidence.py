@@ -28,6 +28,7 @@ class WeightReason(StrEnum):
     HELPED = "helped"
     RAPID = "rapid"
     GAVE_UP = "gave_up"
+    COLLECTION = "collection"
 
 
 UNTRIED = frozenset({WeightReason.RAPID, WeightReason.GAVE_UP})
@@ -58,13 +59,17 @@ def weight_of(
     mean_seconds: float,
     gave_up: bool = False,
     not_taught: bool = False,
+    collected: bool = False,
 ) -> tuple[float, WeightReason]:
     """Return the weight (0, 0.5 or 1) of a first try and the reason for it.
 
     seconds: that the learner had for it; None if unknown, which is not rapid. gave_up: see
-    `Effort`. not_taught: people
-    say at once that something wasn't taught, so that is never rapid.
+    `Effort`. not_taught: people say at once that something wasn't taught, so that is never rapid.
+    collected: whether the question is of a group's own collection, which no author of the course
+    has looked at.
     """
+    if collected:
+        return 0.0, WeightReason.COLLECTION
     if helped:
         return 0.0, WeightReason.HELPED
     if not not_taught and seconds is not None and seconds < rapid_threshold(mean_seconds):

@@ -164,6 +164,8 @@ def level_sentence(
 ) -> str:
     """Return one sentence on what an answer did to a level. weight_reason: why it counted as much
     as it did. answers: that the topic has by now."""
+    if weight_reason == "collection":
+        return gettext("This is your group’s own question, so it doesn’t change your level.")
     if weight_reason == "helped":
         return gettext("You opened help first, so this answer doesn’t count for your level.")
     if weight_reason == "rapid":

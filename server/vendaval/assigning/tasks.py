@@ -64,7 +64,12 @@ def problems_of(wanted: TaskIn, bank: CourseBank, group: Group) -> dict[str, str
                     titles=", ".join(titles)
                 )
         case IdeasTask(families=families):
-            lost = [key for key in families if key not in bank.families]
+            own = {None, group.collection_id}
+            lost = [
+                key
+                for key in families
+                if key not in bank.families or bank.families[key].collection not in own
+            ]
             if lost:
                 found["goal.families"] = gettext("not in this course: {lost}").format(
                     lost=", ".join(lost)

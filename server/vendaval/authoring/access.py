@@ -2,13 +2,27 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from django.db.models import QuerySet
 from django.utils.translation import gettext
 
 from vendaval.bank.models import Course
+from vendaval.groups.models import Group
+from vendaval.groups.queries import collections_open_to, taught_by
 from vendaval.people.models import Role, User
 from vendaval.people.policies import Relation, require
 from vendaval.shared.errors import NotFound
+
+from .families import Opened, opened
+
+
+@dataclass(frozen=True, slots=True)
+class Begun:
+    """Where a question is begun. group: whose own it will be, None for the course's."""
+
+    course: Course
+    group: Group | None
 
 
 def courses_written_by(person: User) -> QuerySet[Course]:
@@ -18,6 +32,45 @@ def courses_written_by(person: User) -> QuerySet[Course]:
         school__memberships__role=Role.AUTHOR,
         school__memberships__until=None,
     ).order_by("title")
+
+
+def begun_for(person: User, key: str, group: int | None, operation: str) -> Begun:
+    """Where somebody may begin a question: in a course they write for, or for a group they teach;
+    else NotFound."""
+    written = courses_written_by(person).filter(key=key).first() if group is None else None
+    if written is not None:
+        require(operation, person.roles, Relation.OWN)
+        return Begun(written, None)
+    taught = taught_by(person).filter(course__key=key)
+    found = taught.filter(pk=group).first() if group is not None else None
+    require(operation, person.roles, Relation.GROUP if found is not None else None)
+    if found is None:
+        raise NotFound(gettext("You don’t write for this course."))
+    return Begun(found.course, found)
+
+
+def course_of_writer(person: User, key: str, operation: str) -> Course:
+    """A course that somebody writes for, or has a group in; else NotFound."""
+    written = courses_written_by(person).filter(key=key).first()
+    if written is not None:
+        require(operation, person.roles, Relation.OWN)
+        return written
+    taught = taught_by(person).filter(course__key=key).first()
+    require(operation, person.roles, Relation.GROUP if taught is not None else None)
+    if taught is None:
+        raise NotFound(gettext("You don’t write for this course."))
+    return taught.course
+
+
+def family_of_writer(person: User, course: str, key: str, operation: str) -> Opened:
+    """A question, opened by an author of its course or a tutor of the group whose own it is; else
+    NotFound."""
+    found = course_of_writer(person, course, operation)
+    family = opened(found, key, person)
+    writes = courses_written_by(person).filter(pk=found.pk).exists()
+    if not writes and family.collection_id not in collections_open_to(person, found):
+        raise NotFound(gettext("This course doesn’t have that question."))
+    return family
 
 
 def course_of_author(person: User, key: str, operation: str) -> Course:

@@ -8,15 +8,18 @@ from django.http import HttpRequest
 from ninja import Query, Router
 
 from vendaval.groups.addresses import CourseKey
+from vendaval.groups.queries import own_group
 from vendaval.people.permissions import current_user, signed_in
 from vendaval_core.authoring.starts import first_part, starts
 
 from . import drafts, examples, trying, wrongs
 from . import history as histories
 from . import publishing as publishings
-from .access import course_of_author
+from .access import begun_for, course_of_author, course_of_writer, family_of_writer
+from .collection_schemas import CollectionOut
+from .collections import adopt, collection_page
 from .example_schemas import BeginFromExamplesIn, ExamplesIn, FormulaOut
-from .families import Opened, opened
+from .families import Opened
 from .schemas import (
     ComparedOut,
     DiscardedOut,
@@ -42,22 +45,21 @@ Number = Annotated[int, Query(ge=0, le=100_000)]
 
 
 def _family(request: HttpRequest, course: str, key: str, operation: str) -> Opened:
-    person = current_user(request)
-    return opened(course_of_author(person, course, operation), key, person)
+    return family_of_writer(current_user(request), course, key, operation)
 
 
 @router.post("/families", response=WorkbenchOut, operation_id="begin_family")
 def begin_family(request: HttpRequest, course: CourseKey, body: NewFamilyIn) -> WorkbenchOut:
     """Begin a new question."""
     person = current_user(request)
-    found = course_of_author(person, course, "begin_family")
-    return workbench(drafts.begin_family(found, body, person))
+    begun = begun_for(person, course, body.group, "begin_family")
+    return workbench(drafts.begin_family(begun, body, person))
 
 
 @router.get("/starts", response=StartsOut, operation_id="list_starts")
 def list_starts(request: HttpRequest, course: CourseKey) -> StartsOut:
     """Kinds of parts that a question can be begun with, or given another of."""
-    course_of_author(current_user(request), course, "list_starts")
+    course_of_writer(current_user(request), course, "list_starts")
     return StartsOut(starts=[StartOut(start=one, part=first_part(one)) for one in starts()])
 
 
@@ -65,7 +67,7 @@ def list_starts(request: HttpRequest, course: CourseKey) -> StartsOut:
 def look_for_formula(request: HttpRequest, course: CourseKey, body: ExamplesIn) -> FormulaOut:
     """Look for the formula of a question from examples. Nothing is kept."""
     person = current_user(request)
-    course_of_author(person, course, "look_for_formula")
+    course_of_writer(person, course, "look_for_formula")
     return examples.look_for(body, person)
 
 
@@ -75,8 +77,8 @@ def begin_from_examples(
 ) -> WorkbenchOut:
     """Begin a new question with a formula."""
     person = current_user(request)
-    found = course_of_author(person, course, "begin_from_examples")
-    return workbench(examples.begin_from_examples(found, body, person))
+    begun = begun_for(person, course, body.group, "begin_from_examples")
+    return workbench(examples.begin_from_examples(begun, body, person))
 
 
 @router.get(FAMILY, response=WorkbenchOut, operation_id="get_family")
@@ -137,6 +139,14 @@ def publish_family(
     return workbench(publishings.publish(found, body, current_user(request)))
 
 
+@router.post(f"{FAMILY}/adopt", response=WorkbenchOut, operation_id="adopt_question")
+def adopt_question(request: HttpRequest, course: CourseKey, family: str) -> WorkbenchOut:
+    """Take a group's own question into the course."""
+    course_of_author(current_user(request), course, "adopt_question")
+    found = _family(request, course, family, "adopt_question")
+    return workbench(adopt(found, current_user(request)))
+
+
 @router.get(f"{FAMILY}/wrong-answers", response=WrongAnswersOut, operation_id="get_wrong_answers")
 def get_wrong_answers(request: HttpRequest, course: CourseKey, family: str) -> WrongAnswersOut:
     """Common wrong answers, and the slips behind those that nobody foresaw."""
@@ -184,3 +194,14 @@ def restore_step(request: HttpRequest, course: CourseKey, family: str, step: int
     """Make the draft what it was at a time."""
     found = _family(request, course, family, "restore_step")
     return workbench(histories.restore_step(found, step, current_user(request)))
+
+
+groups = Router(auth=signed_in, tags=["authoring"])
+
+
+@groups.get(
+    "/groups/{int:group_id}/questions", response=CollectionOut, operation_id="list_own_questions"
+)
+def list_own_questions(request: HttpRequest, group_id: int) -> CollectionOut:
+    """A group's own questions."""
+    return collection_page(own_group(current_user(request), group_id, "list_own_questions"))

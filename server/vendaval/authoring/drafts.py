@@ -8,6 +8,8 @@ from django.db import transaction
 from django.utils.translation import gettext
 
 from vendaval.bank.models import Course, Family, Topic
+from vendaval.bank.snapshot import course_bank
+from vendaval.groups.actions import collection_of
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.editing import Edited, editing
@@ -19,6 +21,7 @@ from vendaval_core.authoring.starts import new_family, starts
 from vendaval_core.errors import UnwritableError, VariableNameError
 from vendaval_core.packs.located import PackProblem, parse_yaml
 
+from .access import Begun
 from .families import Opened, opened
 from .models import Draft, DraftStep
 from .schemas import DraftFile, NewFamilyIn, RenameIn, SaveDraftIn
@@ -32,11 +35,10 @@ class _Wanted(DraftFile, Edited):
     """What is wanted of a draft, as a file."""
 
 
-def begin_family(course: Course, body: NewFamilyIn, by: User) -> Opened:
+def begin_family(begun: Begun, body: NewFamilyIn, by: User) -> Opened:
     """A new family in a topic, with everything it needs to show its versions at once."""
-    topic = Topic.objects.filter(course=course, key=body.topic).first()
-    if topic is None:
-        raise NotFound(gettext("This course doesn’t have that topic."))
+    course = begun.course
+    topic = _topic(begun, body.topic)
     if body.start not in starts():
         raise Unprocessable(gettext("There is no such kind."), fields={"start": body.start})
     if Draft.objects.filter(course=course).count() >= MOST_DRAFTS:
@@ -49,6 +51,7 @@ def begin_family(course: Course, body: NewFamilyIn, by: User) -> Opened:
             course=course,
             topic=topic,
             key=key_for(course, body.title),
+            collection=None if begun.group is None else collection_of(begun.group),
             text=text,
             began_by=by,
             by=by,
@@ -56,6 +59,20 @@ def begin_family(course: Course, body: NewFamilyIn, by: User) -> Opened:
             at=now,
         )
     return opened(course, draft.key, by)
+
+
+def _topic(begun: Begun, key: str) -> Topic:
+    """The topic to begin a question in. A group's own needs one that the course asks about: its
+    level is the course's."""
+    topic = Topic.objects.filter(course=begun.course, key=key).first()
+    if topic is None:
+        raise NotFound(gettext("This course doesn’t have that topic."))
+    if begun.group is None:
+        return topic
+    if key not in {one.key for one in course_bank(begun.course).topics}:
+        says = gettext("The course has no question in this topic yet, so ask its authors first.")
+        raise Conflict(says, code="no_questions")
+    return topic
 
 
 def key_for(course: Course, title: str) -> str:
@@ -74,10 +91,16 @@ def save_draft(family: Opened, body: SaveDraftIn, by: User) -> Opened:
     if family.draft is None and text == family.published_text:
         return family
     now = clock.now()
-    with transaction.atomic():
-        draft = _draft_of(family, by)
-        with editing(draft, _Wanted(version=body.version, text=text), lambda: _now(draft)):
-            _keep(draft, family, text, by, now)
+    try:
+        with transaction.atomic():
+            draft = _draft_of(family, by)
+            with editing(draft, _Wanted(version=body.version, text=text), lambda: _now(draft)):
+                _keep(draft, family, text, by, now)
+    except Changed as error:
+        standing = opened(family.course, family.key, by)
+        raise Changed(
+            draft_version(standing.text), draft_state(standing).model_dump(mode="json")
+        ) from error
     return opened(family.course, family.key, by)
 
 
@@ -138,6 +161,7 @@ def _draft_of(family: Opened, by: User) -> Draft:
         key=family.key,
         defaults={
             "topic": family.topic,
+            "collection_id": family.collection_id,
             "base": family.published,
             "text": family.published_text or "",
             "began_by": by,
@@ -162,3 +186,9 @@ def discard_draft(family: Opened) -> None:
     """Throw a draft away."""
     if family.draft is not None:
         family.draft.delete()
+
+
+def title_of(text: str) -> str:
+    """The title that a file begins with, readable or not; empty where it has none."""
+    first = text.partition("\n")[0]
+    return first.removeprefix("title:").strip().strip("\"'") if first.startswith("title:") else ""

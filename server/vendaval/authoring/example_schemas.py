@@ -41,11 +41,12 @@ class ExamplesIn(Strict):
 
 
 class BeginFromExamplesIn(ExamplesIn):
-    """The same with its formula: a draft is begun with it."""
+    """The same with its formula: a draft is begun with it. `group`: as of a new question."""
 
     topic: Annotated[str, Field(max_length=60)]
     title: Title
     formula: Annotated[str, Field(min_length=1, max_length=400)]
+    group: int | None = None
 
 
 class ExplainsOut(BaseModel):

@@ -6,7 +6,6 @@ import json
 
 from django.utils.translation import gettext
 
-from vendaval.bank.models import Course
 from vendaval.people.models import User
 from vendaval.shared.errors import Unprocessable
 from vendaval.shared.markdown import to_inline_html
@@ -17,6 +16,7 @@ from vendaval_core.authoring.formulas.words import in_words
 from vendaval_core.errors import CoreError
 from vendaval_core.items.expressions import evaluate
 
+from .access import Begun
 from .drafts import begin_family, keep_text
 from .example_schemas import (
     BeginFromExamplesIn,
@@ -50,7 +50,7 @@ def look_for(body: ExamplesIn, by: User) -> FormulaOut:
     )
 
 
-def begin_from_examples(course: Course, body: BeginFromExamplesIn, by: User) -> Opened:
+def begin_from_examples(begun: Begun, body: BeginFromExamplesIn, by: User) -> Opened:
     """A draft of a question with the formula that was found, or that its author wrote."""
     question = question_of(body.model_dump(mode="json"))
     values = {mark.name: mark.read(mark.written[0]) for mark in question.marks}
@@ -60,8 +60,7 @@ def begin_from_examples(course: Course, body: BeginFromExamplesIn, by: User) -> 
     except (CoreError, KeyError, SyntaxError) as error:
         says = gettext("We can’t work out that formula.")
         raise Unprocessable(says, fields={"formula": str(error) or says}) from error
-    begun = begin_family(
-        course, NewFamilyIn(topic=body.topic, title=body.title, start="number"), by
-    )
-    study = str((begun.read(begun.text).data or {}).get("study", "start"))
-    return keep_text(begun, written(as_fields(question, body.title, study, body.formula)), by)
+    wanted = NewFamilyIn(topic=body.topic, title=body.title, start="number")
+    family = begin_family(begun, wanted, by)
+    study = str((family.read(family.text).data or {}).get("study", "start"))
+    return keep_text(family, written(as_fields(question, body.title, study, body.formula)), by)

@@ -41,6 +41,12 @@ class Opened:
     rehearsal: bool
 
     @property
+    def collection_id(self) -> int | None:
+        """Whose own it is, nothing for one of the course."""
+        held = self.family or self.draft
+        return None if held is None else held.collection_id
+
+    @property
     def published(self) -> FamilyRevision | None:
         """The revision in force."""
         return None if self.family is None else self.family.latest

@@ -3,19 +3,23 @@
 from django.conf import settings
 from django.db import models
 
-from vendaval.bank.models import Course, Family, FamilyRevision, Topic
+from vendaval.bank.models import Collection, Course, Family, FamilyRevision, Topic
 
 PERSON = settings.AUTH_USER_MODEL
 
 
 class Draft(models.Model):
     """A family as somebody is writing it. key: of the family it changes, or of the one it will be.
-    base: the revision it began from, nothing for a new family."""
+    base: the revision it began from, nothing for a new family. collection: whose own a new one will
+    be, nothing for one of the course."""
 
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="drafts")
     topic = models.ForeignKey(Topic, on_delete=models.CASCADE, related_name="drafts")
     key = models.SlugField(max_length=60)
     base = models.ForeignKey(FamilyRevision, null=True, on_delete=models.SET_NULL, related_name="+")
+    collection = models.ForeignKey(
+        Collection, null=True, on_delete=models.CASCADE, related_name="drafts"
+    )
     text = models.TextField()
     began_by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
     by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")

@@ -76,6 +76,7 @@ def publish(family: Opened, body: PublishIn, by: User) -> Opened:
             by=by,
             why=body.why.strip(),
             fresh=not body.keeps,
+            collection=draft.collection,
         )
         draft.delete()
         refresh_digest(family.course)

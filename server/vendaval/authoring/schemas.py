@@ -91,7 +91,8 @@ class FilledOut(BaseModel):
 class WorkbenchOut(BaseModel):
     """A family as its author opens it. `data`: its file's fields, null where it can't be read as
     YAML. `values`: of the first version's variables, as they are read. `slots`: what the places of
-    its texts give there. `answers`: what expressions give there."""
+    its texts give there. `answers`: what expressions give there. `group`: whose own question it is,
+    empty for one of the course."""
 
     key: str
     topic: PlaceOut
@@ -109,6 +110,7 @@ class WorkbenchOut(BaseModel):
     live: bool
     stopped: bool
     rehearsal: bool
+    group: str
     sections: list[SectionChoiceOut]
 
 
@@ -139,11 +141,13 @@ class DiscardedOut(BaseModel):
 
 
 class NewFamilyIn(Strict):
-    """A new question. `start`: the kind of its first part."""
+    """A new question. `start`: the kind of its first part. `group`: whose own it will be, null for
+    one of the course."""
 
     topic: Annotated[str, Field(max_length=60)]
     title: Annotated[str, Field(min_length=3, max_length=60)]
     start: Annotated[str, Field(max_length=40)]
+    group: int | None = None
 
 
 class RenameIn(Strict):
@@ -173,10 +177,11 @@ class TryVersionIn(Strict):
 
 
 class VersionTriedOut(BaseModel):
-    """A version in the real player; marked once there are responses. `right`: the response that is
-    right, by part."""
+    """A version in the real player; marked once there are responses. `question`: null while the
+    draft can't be read or drawn, which the page says already. `right`: the response that is right,
+    by part."""
 
-    question: QuestionOut
+    question: QuestionOut | None
     right: dict[str, str]
 
 

@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-from django.utils.translation import gettext
-
 from vendaval.bank.models import Course, FamilyRevision, StudySection, Topic
 from vendaval.bank.snapshot import family_of, version_of
 from vendaval.delivery.payload import Where, told_whole
 from vendaval.delivery.schemas import PlaceOut, QuestionOut, StudyLinkOut
-from vendaval.shared.errors import Unprocessable
 from vendaval_core.errors import FamilyError
 from vendaval_core.items.model import Family
 from vendaval_core.items.versions import Version, make_version
@@ -22,13 +19,12 @@ def try_version(opened: Opened, body: TryVersionIn) -> VersionTriedOut:
     """A version of a family as it is drafted; marked once there are responses."""
     read = opened.read(opened.text)
     if read.read is None:
-        says = gettext("The question can’t be shown before what is wrong with it is mended.")
-        raise Unprocessable(says, fields={p.field: p.what for p in read.problems})
+        return VersionTriedOut(question=None, right={})
     family = read.read.family
     try:
         version = make_version(family, min(body.seed, family.versions))
-    except FamilyError as error:
-        raise Unprocessable(error.what, fields={error.where: error.what}) from error
+    except FamilyError:
+        return VersionTriedOut(question=None, right={})
     where = where_of(opened.course, opened.topic, family)
     return VersionTriedOut(
         question=_tried(version, family, where, body),

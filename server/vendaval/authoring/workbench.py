@@ -6,6 +6,7 @@ from typing import Any
 
 from vendaval.bank.models import Course, FamilyRevision, RevisionSource, StoppedFamily, StudySection
 from vendaval.delivery.schemas import PlaceOut
+from vendaval.groups.models import Group
 from vendaval.shared.editing import edit_version
 from vendaval_core.authoring.expressions import expressions_in
 from vendaval_core.authoring.table import VersionRow, VersionsTable, versions_table
@@ -70,8 +71,15 @@ def workbench(opened: Opened, seed: int = 1) -> WorkbenchOut:
         live=opened.family is not None and opened.family.live,
         stopped=bool(halted and halted.exists()),
         rehearsal=opened.rehearsal,
+        group=_group_of(opened),
         sections=section_choices(opened),
     )
+
+
+def _group_of(opened: Opened) -> str:
+    if opened.collection_id is None:
+        return ""
+    return Group.objects.get(collection=opened.collection_id).title
 
 
 def _versions(course: Course, family: Family) -> VersionsOut:

@@ -25,9 +25,10 @@ def refresh_digest(course: models.Course) -> None:
     for topic_id, pk, b in applied.values_list("family__topic_id", "pk", "b"):
         curves[topic_id].append((pk, b))
     for topic_id, *row in course.families.order_by("pk").values_list(
-        "topic_id", "pk", "live", "rehearsal", "latest", "latest__digest", "stopped"
+        "topic_id", "pk", "live", "rehearsal", "latest", "latest__digest", "stopped", "collection"
     ):
-        held[topic_id].append(row)
+        # One that is in no collection has the digest that it had before there were any.
+        held[topic_id].append(row if row[-1] is not None else row[:-1])
     pages: dict[int, list[object]] = defaultdict(list)
     sections = models.StudySection.objects.filter(topic__course=course).order_by("position")
     for topic_id, *words in sections.values_list("topic_id", "key", "title", "minutes"):
@@ -54,8 +55,8 @@ def refresh_digest(course: models.Course) -> None:
 def stop_family(family: models.Family, why: str, by: User, at: datetime) -> None:
     """Ask a question of nobody any more. Conflict for the last one of its topic, which would have
     no level then."""
-    others = models.Family.objects.filter(topic=family.topic_id, live=True).exclude(pk=family.pk)
-    if not others.exists():
+    others = models.Family.objects.filter(topic=family.topic_id, live=True, collection=None)
+    if family.collection_id is None and not others.exclude(pk=family.pk).exists():
         says = gettext("This is the only question of its topic, so it can’t be stopped.")
         raise Conflict(says, code="last_of_topic")
     models.StoppedFamily.objects.get_or_create(
@@ -73,6 +74,15 @@ def ask_family_again(family: models.Family) -> None:
         family.live = True
         family.save(update_fields=["live"])
         refresh_digest(family.course)
+
+
+@transaction.atomic
+def take_into_course(family: models.Family) -> None:
+    """Make a question of a group's own one of the course's. What was answered so far stays out of
+    every level; what is answered from now on counts."""
+    family.collection, family.pack = None, family.topic.pack
+    family.save(update_fields=["collection", "pack"])
+    refresh_digest(family.course)
 
 
 @transaction.atomic

@@ -21,7 +21,7 @@ from . import models
 
 MOST_TEXT = 1_000_000
 # Families that are among a course's files: those that are asked, tried out, or stopped for now.
-IN_FILES = Q(live=True) | Q(rehearsal=True) | Q(stopped__isnull=False)
+IN_FILES = (Q(live=True) | Q(rehearsal=True) | Q(stopped__isnull=False)) & Q(collection=None)
 
 
 @dataclass(frozen=True, slots=True)

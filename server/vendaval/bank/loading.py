@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import asdict
 from datetime import datetime
 
@@ -36,14 +36,20 @@ def load_families(
     by: User | None = None,
     why: str = "",
     fresh: bool = False,
+    collection: models.Collection | None = None,
 ) -> None:
     """Put families into a topic, in few queries: those that are new, that changed, that came from
     another topic or are live again. wanted: by key. rehearsal: whether they are only to be tried
-    out. by, why: who changed them here, nobody for a pack's. fresh: as of a revision's source."""
+    out. by, why: who changed them here, nobody for a pack's. fresh: as of a revision's source.
+    collection: whose own they are, if they are new. PackInvalid where a pack has a key that a
+    group's own question has."""
     rows = models.Family.objects.filter(course=topic.course, key__in=wanted)
     known = {row.key: row for row in rows.select_related("latest")}
+    if by is None:
+        _refuse_collected(known.values())
+    pack = topic.pack if collection is None else ""
     models.Family.objects.bulk_create(
-        models.Family(course=topic.course, key=key, topic=topic, pack=topic.pack)
+        models.Family(course=topic.course, key=key, topic=topic, pack=pack, collection=collection)
         for key in wanted
         if key not in known
     )
@@ -76,7 +82,8 @@ def load_families(
     running.update(ended_at=at, verdict=models.Trial.STOPPED)
     stopped = set(models.StoppedFamily.objects.values_list("family", flat=True))
     for row in known.values():
-        row.topic, row.live, row.pack = topic, not rehearsal and row.pk not in stopped, topic.pack
+        row.topic, row.live = topic, not rehearsal and row.pk not in stopped
+        row.pack = topic.pack if row.collection_id is None else ""
         row.rehearsal = rehearsal
     fields = ["topic", "live", "rehearsal", "pack", "latest"]
     models.Family.objects.bulk_update(known.values(), fields)
@@ -95,6 +102,18 @@ def load_families(
     )
     if by is None:
         _note_texts(wanted, list(known.values()), at)
+
+
+def _refuse_collected(rows: Iterable[models.Family]) -> None:
+    """A pack's file must not change what a group wrote for itself."""
+    says = gettext("a group’s own question has this key; call the file otherwise")
+    problems = [
+        PackProblem(f"topics/{row.topic.key}/{row.key}.yaml", 1, "", says)
+        for row in rows
+        if row.collection_id is not None
+    ]
+    if problems:
+        raise PackInvalid(problems)
 
 
 def _note_texts(
@@ -183,7 +202,8 @@ def _take_out_topics(course: models.Course, kept: set[str]) -> None:
                 topic=topic.key
             )
             problems.append(PackProblem("course.yaml", 1, "subjects", what))
-    for topic in course.topics.exclude(families=None).exclude(families__live=True):
+    asked = course.families.filter(live=True, collection=None)
+    for topic in course.topics.exclude(families=None).exclude(pk__in=asked.values("topic")):
         what = gettext("“{topic}” has no question any more").format(topic=topic.key)
         problems.append(PackProblem("course.yaml", 1, "subjects", what))
     if problems:

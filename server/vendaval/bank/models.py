@@ -141,9 +141,17 @@ class Resource(models.Model):
         constraints = [models.UniqueConstraint(fields=["topic", "key"], name="resource_key")]
 
 
+class Collection(models.Model):
+    """Questions of a group's own: asked there alone, and no part of any level, until an author
+    takes them into the course."""
+
+    course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="collections")
+
+
 class Family(models.Model):
     """A question idea. Its content lives in revisions; `live` ones are asked and make the level.
-    rehearsal: whether it is one to try out, which is never live and never counts.
+    rehearsal: whether it is one to try out, which is never live and never counts. collection: whose
+    own question it is, None for one of the course.
 
     pack: the pack it came from, empty for one written here. timed_answers, timed_seconds: first
     tries given so far and the seconds they took, kept by a trigger on the log of tries.
@@ -154,6 +162,9 @@ class Family(models.Model):
     key = models.SlugField(max_length=60)
     live = models.BooleanField(default=True)
     rehearsal = models.BooleanField(default=False)
+    collection = models.ForeignKey(
+        Collection, null=True, on_delete=models.PROTECT, related_name="families"
+    )
     pack = models.SlugField(blank=True)
     latest = models.ForeignKey(
         "FamilyRevision", null=True, on_delete=models.PROTECT, related_name="+"

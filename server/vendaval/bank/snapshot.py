@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -74,6 +74,7 @@ class BankFamily:
     title: str
     """As lists show it: that of its first version."""
     second: SecondText | None = None
+    collection: int | None = None
 
     def revision_for(self, learner: int) -> models.FamilyRevision:
         """The revision that a learner gets, by the seed of their own draws: the one in force, or
@@ -100,6 +101,7 @@ class PastFamily:
 class CourseBank:
     """A course's live content. subjects: (key, title) in order.
 
+    families: live ones, those of collections too, which the table and the scales leave out.
     rehearsed: those only to be tried out. stopped: those that somebody stopped, which stay where
     they were asked before. past: every family that was ever loaded, by id. base:
     digest of prior and topics, on which every state depends; curves are held against each family
@@ -127,6 +129,11 @@ class CourseBank:
         if found is None:
             raise NotFound(gettext("This course doesn’t have that topic."))
         return found
+
+    def collected(self, collections: Collection[int]) -> list[BankFamily]:
+        """Live families of these collections, by title."""
+        found = [one for one in self.families.values() if one.collection in collections]
+        return sorted(found, key=lambda one: (one.title, one.family.key))
 
     def known(self, key: str) -> BankFamily | None:
         """A family that may be answered: live, only to be tried out, or stopped since it was
@@ -231,7 +238,11 @@ def _built(course_id: int, digest: str) -> CourseBank:
     rows = rows.order_by("subject__position", "position")
     # A topic that nobody has written a question for is none to its learners yet.
     all_of_it = [(row, _topic_content(row.pk, row.digest)) for row in rows]
-    asked = [one for one in all_of_it if any(kept.live for kept, *_ in one[1].families)]
+    asked = [
+        one
+        for one in all_of_it
+        if any(kept.live and kept.collection_id is None for kept, *_ in one[1].families)
+    ]
     contents = [content for _, content in asked]
     topics = tuple(
         BankTopic(
@@ -259,10 +270,18 @@ def _built(course_id: int, digest: str) -> CourseBank:
                 into = families if kept.live else stopped if halted else rehearsed
                 second = content.seconds.get(kept.pk)
                 into[kept.key] = BankFamily(
-                    kept.pk, kept.latest, family, curve, number, title, second
+                    kept.pk,
+                    kept.latest,
+                    family,
+                    curve,
+                    number,
+                    title,
+                    second,
+                    kept.collection_id,
                 )
     families, rehearsed = dict(sorted(families.items())), dict(sorted(rehearsed.items()))
-    table = FamilyTable.of([(k, f.topic, f.curve) for k, f in families.items()], len(topics))
+    counting = [(k, f.topic, f.curve) for k, f in families.items() if f.collection is None]
+    table = FamilyTable.of(counting, len(topics))
     scales = tuple(
         LevelScale.of([families[table.keys[row]].curve for row in table.of_topic(topic.number)])
         for topic in topics

@@ -4,6 +4,7 @@ from ninja import NinjaAPI
 
 from vendaval.assigning.api import for_group, own_tasks
 from vendaval.assigning.tests_api import router as setting
+from vendaval.authoring.api import groups as own_questions
 from vendaval.authoring.api import router as authoring
 from vendaval.authoring.bank.api import router as authors_bank
 from vendaval.authoring.bank.api import written
@@ -84,6 +85,7 @@ ABOUT_GROUPS = (
     marks,
     covers,
     group_messages,
+    own_questions,
 )
 OFFICE = (
     office_people,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 from random import Random
 
+from vendaval.authoring.access import Begun
 from vendaval.authoring.bank.lines import refresh_figures
 from vendaval.authoring.drafts import begin_family, keep_text
 from vendaval.authoring.families import opened
@@ -39,7 +40,7 @@ def authors_at_work(courses: list[Course], author: User, now: datetime) -> None:
         keep_text(family, family.text.replace(RANGE, WIDER), author)
     with clock.held_by(lambda: now - timedelta(hours=2)):
         body = NewFamilyIn(topic="clearance-windows", title="Room over a sill", start="number")
-        begin_family(courses[0], body, author)
+        begin_family(Begun(courses[0], None), body, author)
     trials_of(courses[0], author, now)
     with clock.held_by(lambda: now):
         for course in courses:

@@ -26,6 +26,7 @@ from .authors import authors_at_work
 from .classmates import classmates_at_work, galley_crew
 from .learners import SimulatedLearner
 from .marks import mark_books
+from .own_questions import own_questions
 from .papers import plans_handed_in, working_beside_a_miss
 from .school import at_the_office
 from .sittings import give_tests
@@ -135,6 +136,7 @@ def tell(course: Course, second: Course, now: datetime, progress: Progress) -> N
     mark_books(group, staff["clara"], now)
     at_the_office(group, staff["lucia"], now)
     authors_at_work([course, second], staff["rui"], now)
+    own_questions(group, staff["clara"], now)
     with clock.held_by(lambda: now):
         note_rechecks_due()
         send_digests()

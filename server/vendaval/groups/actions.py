@@ -7,7 +7,7 @@ from datetime import timedelta
 from django.db import transaction
 from django.utils.translation import gettext
 
-from vendaval.bank.models import Course
+from vendaval.bank.models import Collection, Course
 from vendaval.people.actions import give_role
 from vendaval.people.models import Role, School, User
 from vendaval.shared import clock
@@ -17,6 +17,7 @@ from vendaval_core.mastery.aims import combined
 
 from .columns import AimsData, GroupSettings, OwnAimsData
 from .models import Enrolment, Group, GroupMember, GroupTutor, JoinCode
+from .queries import taught_by
 
 # A code on the board should do for a week's lessons, and not for a year.
 CODE_LASTS = timedelta(days=7)
@@ -80,8 +81,24 @@ def refresh_aims(enrolment: Enrolment) -> None:
     """Put together anew what a learner works towards, from their groups and their own wishes."""
     mine = Group.objects.filter(members__enrolment=enrolment, members__until=None)
     groups = [group.settings.core() for group in mine.order_by("pk")]
-    enrolment.aims = AimsData.of(combined(groups, enrolment.own.core()))
+    owner = enrolment.person.practice_for
+    seen = mine if owner is None else taught_by(owner).filter(course=enrolment.course_id)
+    collections = seen.exclude(collection=None).values_list("collection", flat=True)
+    enrolment.aims = AimsData.of(combined(groups, enrolment.own.core()), list(collections))
     enrolment.save(update_fields=["aims"])
+
+
+def collection_of(group: Group) -> Collection:
+    """The collection of a group's own questions, made with the first of them."""
+    with transaction.atomic():
+        held = Group.objects.select_for_update().get(pk=group.pk)
+        if held.collection is None:
+            held.collection = Collection.objects.create(course_id=held.course_id)
+            held.save(update_fields=["collection"])
+            for member in group.members.filter(until=None).select_related("enrolment__person"):
+                refresh_aims(member.enrolment)
+        group.collection = held.collection
+    return held.collection
 
 
 def set_up_group(group: Group, title: str, settings: GroupSettings) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date
 from fractions import Fraction
 from typing import Annotated, Literal
@@ -66,7 +67,7 @@ class OwnAimsData(BaseModel):
 
 
 class AimsData(BaseModel):
-    """What holds for a learner in a course."""
+    """What holds for a learner in a course. collections: of their groups."""
 
     targets: dict[str, float] = {}
     importance: dict[str, float] = {}
@@ -77,9 +78,10 @@ class AimsData(BaseModel):
     miss_takes: str = "1/3"
     asks_sure: bool = True
     own: bool = True
+    collections: list[int] = []
 
     @classmethod
-    def of(cls, aims: Aims) -> AimsData:
+    def of(cls, aims: Aims, collections: Sequence[int] = ()) -> AimsData:
         return cls(
             targets=dict(sorted(aims.targets.items())),
             importance=dict(sorted(aims.importance.items())),
@@ -90,4 +92,5 @@ class AimsData(BaseModel):
             miss_takes=str(aims.miss_takes),
             asks_sure=aims.asks_sure,
             own=aims.own,
+            collections=sorted(collections),
         )

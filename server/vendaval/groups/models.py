@@ -9,7 +9,7 @@ from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
-from vendaval.bank.models import Course
+from vendaval.bank.models import Collection, Course
 from vendaval.shared.columns import column
 
 from .columns import AimsData, GroupSettings, OwnAimsData, StudyFirst
@@ -42,11 +42,15 @@ class Enrolment(models.Model):
 
 
 class Group(models.Model):
-    """Learners of a course who are taught together."""
+    """Learners of a course who are taught together. collection: its own questions, once its tutors
+    wrote one."""
 
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="groups")
     title = models.CharField(max_length=80)
     settings: GroupSettings = column(GroupSettings, GroupSettings)
+    collection = models.OneToOneField(
+        Collection, null=True, on_delete=models.PROTECT, related_name="group"
+    )
 
 
 class JoinCode(models.Model):

@@ -13,7 +13,7 @@ from vendaval.people.models import AuditKind, User
 from vendaval.people.sessions import begin_session
 from vendaval.shared.errors import Conflict
 
-from .actions import enrol
+from .actions import enrol, refresh_aims
 from .queries import course_of_staff
 
 OPERATION = "start_practice_learner"
@@ -33,7 +33,7 @@ def become_practice_learner(request: HttpRequest, person: User, key: str) -> Use
     if made:
         learner.set_unusable_password()
         learner.save(update_fields=["password"])
-    enrol(learner, course)
+    refresh_aims(enrol(learner, course))
     begin_session(request, learner)
     audit(
         AuditKind.PRACTISING, request=request, account=person, says=gettext("as practice learner")

@@ -69,13 +69,16 @@ def taught_by(person: User) -> QuerySet[Group]:
 def courses_of_staff(person: User) -> QuerySet[Course]:
     """Courses that somebody has a group in as a tutor, or writes for as an author."""
     teaching = Q(groups__tutors__person=person, groups__tutors__until=None)
-    writing = Q(
+    rows = Course.objects.filter(teaching | _writing(person))
+    return rows.distinct().order_by("title")
+
+
+def _writing(person: User) -> Q:
+    return Q(
         school__memberships__person=person,
         school__memberships__role=Role.AUTHOR,
         school__memberships__until=None,
     )
-    rows = Course.objects.filter(teaching | writing)
-    return rows.distinct().order_by("title")
 
 
 def course_of_staff(person: User, key: str, operation: str) -> Course:
@@ -84,6 +87,16 @@ def course_of_staff(person: User, key: str, operation: str) -> Course:
     require(operation, person.roles, Relation.OWN if found is not None else None)
     if found is None:
         raise NotFound(gettext("You don’t teach this course."))
+    return found
+
+
+def collections_open_to(person: User, course: Course) -> set[int]:
+    """Collections of groups' own questions that somebody may see: those of groups they teach, or
+    all of a course that they write for."""
+    taught = taught_by(person).filter(course=course).exclude(collection=None)
+    found = set(taught.values_list("collection", flat=True))
+    if Course.objects.filter(_writing(person), pk=course.pk).exists():
+        found |= set(course.collections.values_list("pk", flat=True))
     return found
 
 

@@ -191,6 +191,11 @@ class Learning:
         item = self.bank.families.get(key)
         return item is not None and len(self.seeds_in_test(key)) < item.family.versions
 
+    def may_have(self, key: str) -> bool:
+        """Whether a family is the course's, or one of the learner's groups' own."""
+        item = self.bank.families.get(key)
+        return item is not None and item.collection in {None, *self.enrolment.aims.collections}
+
     def families_in_test(self) -> list[str]:
         """Families of the course all of whose versions are in tests still open for this learner."""
         held = {family for family, _ in open_in_test(self.enrolment)}

@@ -80,7 +80,7 @@ def _observe(
         reason=reason.value,
         sitting=row.sitting,
         days=row.idle_days,
-        learning=activity.teaches,
+        learning=activity.teaches and item.collection is None,
         lapse=activity.lapse(question),
         at=now,
     )
@@ -123,6 +123,7 @@ def _weight(
         mean_seconds=graded.question.mean_seconds,
         gave_up=gave_up,
         not_taught=graded.outcome == NOT_TAUGHT,
+        collected=graded.question.item.collection is not None,
     )
 
 

@@ -36,6 +36,7 @@ OF_GROUP: Rule = frozenset({(Role.TUTOR, Relation.GROUP)})
 OF_SCHOOL: Rule = frozenset({(Role.OFFICE, Relation.SCHOOL)})
 OWN_WARDS: Rule = frozenset({(Role.GUARDIAN, Relation.OWN)})
 OWN_COURSES: Rule = frozenset({(Role.AUTHOR, Relation.OWN)})
+WRITERS: Rule = frozenset({(Role.AUTHOR, Relation.OWN), (Role.TUTOR, Relation.GROUP)})
 ANSWERS: Rule = frozenset(
     {
         (Role.LEARNER, Relation.OWN),
@@ -160,14 +161,13 @@ RULES: Mapping[str, Rule] = {
         OWN_GROUPS,
     ),
     "list_faults": OWN_COURSES,
+    "list_own_questions": OF_GROUP,
     **dict.fromkeys(
         (
             "begin_family",
             "get_wrong_answers",
             "look_for_formula",
             "begin_from_examples",
-            "get_bank",
-            "list_written",
             "list_starts",
             "rename_variable",
             "get_family",
@@ -180,6 +180,13 @@ RULES: Mapping[str, Rule] = {
             "compare_revisions",
             "restore_revision",
             "restore_step",
+        ),
+        WRITERS,
+    ),
+    **dict.fromkeys(
+        (
+            "get_bank",
+            "list_written",
             "get_structure",
             "check_structure",
             "save_structure",
@@ -194,6 +201,7 @@ RULES: Mapping[str, Rule] = {
             "start_trial",
             "end_trial",
             "adopt_text",
+            "adopt_question",
             "get_calibration",
             "get_calibrated_curves",
             "run_calibration",

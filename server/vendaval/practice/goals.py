@@ -28,7 +28,7 @@ def goal_of(wanted: IdeasIn | QuestionsIn | None, scope: list[str], learning: Le
         return TargetGoal()
     known, families = learning.bank.families, list(dict.fromkeys(wanted.families))
     for key in families:
-        if key not in known or known[key].family.topic not in scope:
+        if not learning.may_have(key) or known[key].family.topic not in scope:
             raise Unprocessable(
                 gettext("These ideas aren’t in the chosen topics."), fields={"families": key}
             )

@@ -245,6 +245,7 @@ NOT_OUT: dict[str, str] = {
             "bank.Topic",
             "bank.StudySection",
             "bank.Resource",
+            "bank.Collection",
             "bank.Family",
             "bank.FamilyRevision",
             "bank.FamilyCurve",

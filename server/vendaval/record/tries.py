@@ -36,6 +36,7 @@ WHY = {
     WeightReason.HELPED: gettext_noop("you opened help first"),
     WeightReason.RAPID: gettext_noop("faster than you can read it"),
     WeightReason.GAVE_UP: gettext_noop("very quick after misses"),
+    WeightReason.COLLECTION: gettext_noop("your group’s own question"),
     WeightReason.SAME_FAMILY: "",
     WeightReason.FULL: "",
 }

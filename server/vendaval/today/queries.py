@@ -6,6 +6,7 @@ from django.utils import timezone
 from django.utils.translation import gettext
 
 from vendaval.groups.models import Enrolment
+from vendaval.levels.learning import Learning
 from vendaval.levels.settings import CHANGE
 from vendaval.levels.standing import reached_by
 from vendaval.shared import clock
@@ -23,8 +24,11 @@ from .lines import (
     subject_lines,
     under_way,
 )
-from .schemas import PracticePlanOut, StepOut, SubjectOut, TodayOut, TopicsOut
+from .schemas import OwnQuestionsOut, PracticePlanOut, StepOut, SubjectOut, TodayOut, TopicsOut
 from .steps import step_out, steps_for
+
+# As many as a run takes by name.
+MOST_OWN = 40
 
 
 def practice_plan(enrolment: Enrolment) -> PracticePlanOut:
@@ -40,7 +44,21 @@ def practice_plan(enrolment: Enrolment) -> PracticePlanOut:
         steps=steps,
         met=[line for line in lines if line.key not in wanted],
         pace=gettext("Times are estimates: {pace}.").format(pace=seen.learning.row.pace.words()),
+        own=_own_questions(seen.learning),
     )
+
+
+def _own_questions(learning: Learning) -> OwnQuestionsOut | None:
+    """What the learner's groups ask beside the course."""
+    found = [
+        one.family
+        for one in learning.bank.collected(learning.enrolment.aims.collections)
+        if learning.taught(learning.bank.topics[one.topic])
+    ][:MOST_OWN]
+    if not found:
+        return None
+    topics = sorted({one.topic for one in found})
+    return OwnQuestionsOut(families=[one.key for one in found], topics=topics)
 
 
 def _greeting(name: str) -> str:

@@ -205,13 +205,22 @@ class StudyPageOut(BaseModel):
     sections: list[StudySectionOut]
 
 
+class OwnQuestionsOut(BaseModel):
+    """Questions that the learner's own groups have, by key, and the topics they belong to."""
+
+    families: list[str]
+    topics: list[str]
+
+
 class PracticePlanOut(BaseModel):
-    """Topics to practise, best first, each with its reason; and those whose target is met."""
+    """Topics to practise, best first, each with its reason; and those whose target is met. own:
+    null where no group of the learner has questions of its own."""
 
     under_way: list[UnderWayOut]
     steps: list[StepOut]
     met: list[TopicLineOut]
     pace: str
+    own: OwnQuestionsOut | None
 
 
 class CalendarOut(BaseModel):

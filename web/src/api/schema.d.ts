@@ -2595,6 +2595,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Own Questions
+         * @description A group's own questions.
+         */
+        get: operations["list_own_questions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/notices": {
         parameters: {
             query?: never;
@@ -4848,6 +4868,26 @@ export interface paths {
          * @description Put a draft in force.
          */
         post: operations["publish_family"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/families/{family}/adopt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Adopt Question
+         * @description Take a group's own question into the course.
+         */
+        post: operations["adopt_question"];
         delete?: never;
         options?: never;
         head?: never;
@@ -10539,6 +10579,42 @@ export interface components {
             learners?: number[] | null;
         };
         /**
+         * CollectionOut
+         * @description All of a group's. course: its key. topics: those that a question can be begun in.
+         */
+        CollectionOut: {
+            /** Course */
+            course: string;
+            /** Group */
+            group: string;
+            /** Topics */
+            topics: components["schemas"]["PlaceOut"][];
+            /** Questions */
+            questions: components["schemas"]["OwnQuestionOut"][];
+        };
+        /**
+         * OwnQuestionOut
+         * @description A question of a group's own. answers: first tries that may be told; right: per cent of them,
+         *     null without any.
+         */
+        OwnQuestionOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            topic: components["schemas"]["PlaceOut"];
+            /** Published */
+            published: boolean;
+            /** Drafted */
+            drafted: boolean;
+            /** Stopped */
+            stopped: boolean;
+            /** Answers */
+            answers: number;
+            /** Right */
+            right: number | null;
+        };
+        /**
          * NoticeKind
          * @enum {string}
          */
@@ -11134,8 +11210,19 @@ export interface components {
             step: string;
         };
         /**
+         * OwnQuestionsOut
+         * @description Questions that the learner's own groups have, by key, and the topics they belong to.
+         */
+        OwnQuestionsOut: {
+            /** Families */
+            families: string[];
+            /** Topics */
+            topics: string[];
+        };
+        /**
          * PracticePlanOut
-         * @description Topics to practise, best first, each with its reason; and those whose target is met.
+         * @description Topics to practise, best first, each with its reason; and those whose target is met. own:
+         *     null where no group of the learner has questions of its own.
          */
         PracticePlanOut: {
             /** Under Way */
@@ -11146,6 +11233,7 @@ export interface components {
             met: components["schemas"]["TopicLineOut"][];
             /** Pace */
             pace: string;
+            own: components["schemas"]["OwnQuestionsOut"] | null;
         };
         /**
          * SearchOut
@@ -12615,7 +12703,7 @@ export interface components {
         };
         /**
          * FamilyLineOut
-         * @description A family of the bank, to be picked. `right`: per cent of first tries, once there are some.
+         * @description A family of the bank, to be picked. own: of a group of the asker's, and not the course's.
          */
         FamilyLineOut: {
             /** Key */
@@ -12633,6 +12721,8 @@ export interface components {
             seconds: number;
             /** Difficulty */
             difficulty: number;
+            /** Own */
+            own: boolean;
         };
         /**
          * FamilyPreviewOut
@@ -13157,7 +13247,8 @@ export interface components {
          * WorkbenchOut
          * @description A family as its author opens it. `data`: its file's fields, null where it can't be read as
          *     YAML. `values`: of the first version's variables, as they are read. `slots`: what the places of
-         *     its texts give there. `answers`: what expressions give there.
+         *     its texts give there. `answers`: what expressions give there. `group`: whose own question it is,
+         *     empty for one of the course.
          */
         WorkbenchOut: {
             /** Key */
@@ -13191,12 +13282,15 @@ export interface components {
             stopped: boolean;
             /** Rehearsal */
             rehearsal: boolean;
+            /** Group */
+            group: string;
             /** Sections */
             sections: components["schemas"]["SectionChoiceOut"][];
         };
         /**
          * NewFamilyIn
-         * @description A new question. `start`: the kind of its first part.
+         * @description A new question. `start`: the kind of its first part. `group`: whose own it will be, null for
+         *     one of the course.
          */
         NewFamilyIn: {
             /** Topic */
@@ -13205,6 +13299,8 @@ export interface components {
             title: string;
             /** Start */
             start: string;
+            /** Group */
+            group?: number | null;
         };
         /**
          * StartOut
@@ -13306,7 +13402,7 @@ export interface components {
         };
         /**
          * BeginFromExamplesIn
-         * @description The same with its formula: a draft is begun with it.
+         * @description The same with its formula: a draft is begun with it. `group`: as of a new question.
          */
         BeginFromExamplesIn: {
             /** Text */
@@ -13326,6 +13422,8 @@ export interface components {
             title: string;
             /** Formula */
             formula: string;
+            /** Group */
+            group?: number | null;
         };
         /**
          * SaveDraftIn
@@ -13368,11 +13466,12 @@ export interface components {
         };
         /**
          * VersionTriedOut
-         * @description A version in the real player; marked once there are responses. `right`: the response that is
-         *     right, by part.
+         * @description A version in the real player; marked once there are responses. `question`: null while the
+         *     draft can't be read or drawn, which the page says already. `right`: the response that is right,
+         *     by part.
          */
         VersionTriedOut: {
-            question: components["schemas"]["QuestionOut"];
+            question: components["schemas"]["QuestionOut"] | null;
             /** Right */
             right: {
                 [key: string]: string;
@@ -13569,7 +13668,7 @@ export interface components {
              * @default all
              * @enum {string}
              */
-            show: "all" | "needs" | "drafts" | "unmeasured" | "stopped" | "essential";
+            show: "all" | "needs" | "drafts" | "unmeasured" | "stopped" | "essential" | "groups";
             /**
              * Sort
              * @default needs
@@ -17945,6 +18044,28 @@ export interface operations {
             };
         };
     };
+    list_own_questions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionOut"];
+                };
+            };
+        };
+    };
     list_notices: {
         parameters: {
             query?: {
@@ -21030,6 +21151,29 @@ export interface operations {
             };
         };
     };
+    adopt_question: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkbenchOut"];
+                };
+            };
+        };
+    };
     get_wrong_answers: {
         parameters: {
             query?: never;
@@ -21157,7 +21301,7 @@ export interface operations {
                 words?: string;
                 topic?: string;
                 kind?: string;
-                show?: "all" | "needs" | "drafts" | "unmeasured" | "stopped" | "essential";
+                show?: "all" | "needs" | "drafts" | "unmeasured" | "stopped" | "essential" | "groups";
                 sort?: "needs" | "title" | "topic" | "apart" | "answers" | "right" | "difficulty" | "took" | "separates";
                 page?: number;
             };

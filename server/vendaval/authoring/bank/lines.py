@@ -201,7 +201,14 @@ def _of_proposal(one: dict[str, Any]) -> dict[str, Any]:
     return says
 
 
+ASKED = Q(family__live=True) | Q(family__stopped__isnull=False)
+
+
 def lines_of(course: Course) -> Any:
-    """Lines of what is asked, or was until somebody stopped it."""
-    live = Q(family__live=True) | Q(family__stopped__isnull=False)
-    return BankLine.objects.filter(live, course=course)
+    """Lines of what the course asks, or did until somebody stopped it."""
+    return BankLine.objects.filter(ASKED, course=course, family__collection=None)
+
+
+def own_lines_of(course: Course) -> Any:
+    """The same of groups' own questions."""
+    return BankLine.objects.filter(ASKED, course=course, family__collection__isnull=False)

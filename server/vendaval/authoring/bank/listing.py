@@ -7,6 +7,7 @@ from typing import Any
 from django.db.models import Count, Exists, F, OuterRef, QuerySet, Sum
 from django.utils.translation import gettext
 
+from vendaval.authoring.drafts import title_of
 from vendaval.authoring.models import BankLine, Draft
 from vendaval.authoring.touching import tests_with
 from vendaval.bank.models import Course
@@ -21,7 +22,7 @@ from vendaval_core.authoring.standing import (
 from vendaval_core.words import counted
 
 from .jobs import refresh_if_old
-from .lines import figures_of, lines_of, sync_lines
+from .lines import figures_of, lines_of, own_lines_of, sync_lines
 from .schemas import (
     BankFilter,
     BankLineOut,
@@ -56,7 +57,8 @@ def bank_page(course: Course, wanted: BankFilter) -> BankPageOut:
     refresh_if_old(state)
     every = lines_of(course)
     whole = every.aggregate(families=Count("pk"), answers=Sum("answers"))
-    found = _found(every, wanted).annotate(
+    listed = own_lines_of(course) if wanted.show == "groups" else every
+    found = _found(listed, wanted).annotate(
         drafted=Exists(Draft.objects.filter(course=course, key=OuterRef("family__key"))),
         stopped_at=F("family__stopped__at"),
     )
@@ -94,6 +96,7 @@ def _found(lines: QuerySet[BankLine], wanted: BankFilter) -> QuerySet[BankLine]:
         return lines.filter(Exists(keys))
     kept: dict[Standing, dict[str, Any]] = {
         "all": {},
+        "groups": {},
         "needs": {"urgency__gt": 0},
         "unmeasured": {"measured": None},
         "stopped": {"family__stopped__isnull": False},
@@ -130,18 +133,13 @@ def _card(line: BankLine, found: tuple[Need, ...]) -> NeedOut:
 def _begun(course: Course) -> list[BegunOut]:
     """Questions that were begun and never published."""
     known = BankLine.objects.filter(course=course, family__key=OuterRef("key"))
-    rows = Draft.objects.filter(~Exists(known), course=course).select_related("topic")
+    rows = Draft.objects.filter(~Exists(known), course=course, collection=None).select_related(
+        "topic"
+    )
     return [
-        BegunOut(
-            key=one.key, title=_title_of(one.text) or one.key, topic=one.topic.title, at=one.at
-        )
+        BegunOut(key=one.key, title=title_of(one.text) or one.key, topic=one.topic.title, at=one.at)
         for one in rows.order_by("-at")[:MOST_BEGUN]
     ]
-
-
-def _title_of(text: str) -> str:
-    first = text.partition("\n")[0]
-    return first.removeprefix("title:").strip().strip("\"'") if first.startswith("title:") else ""
 
 
 def _line(line: Any, tests: int) -> BankLineOut:

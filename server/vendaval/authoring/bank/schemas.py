@@ -13,7 +13,7 @@ from vendaval.work.schemas import Strict
 Sorting = Literal[
     "needs", "title", "topic", "apart", "answers", "right", "difficulty", "took", "separates"
 ]
-Standing = Literal["all", "needs", "drafts", "unmeasured", "stopped", "essential"]
+Standing = Literal["all", "needs", "drafts", "unmeasured", "stopped", "essential", "groups"]
 
 
 class BankFilter(Strict):

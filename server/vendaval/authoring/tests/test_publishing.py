@@ -6,10 +6,14 @@ import json
 from typing import Any
 from unittest.mock import patch
 
+from vendaval.authoring.drafts import save_draft
+from vendaval.authoring.families import opened
 from vendaval.authoring.models import Draft
+from vendaval.authoring.schemas import SaveDraftIn
 from vendaval.bank.models import Family, RevisionSource
 from vendaval.people.actions import give_role
 from vendaval.people.models import AuditEntry, AuditKind, Role
+from vendaval.shared.errors import Changed
 from vendaval.work.models import Presentation
 from vendaval.work.tests.builders import CourseTestCase, an_account, with_role
 from vendaval_core.authoring.table import ROWS
@@ -82,6 +86,16 @@ class DraftTests(AuthorTestCase):
         by_file = self.save(page, text="title: Other\n")
         self.assertEqual((by_file.status_code, by_file.json()["code"]), (409, "changed"))
         self.assertIn("title: Mine", Draft.objects.get().text)
+
+    def test_a_save_that_crosses_another_is_told_all_that_stands(self) -> None:
+        crossed = opened(self.course, KEY, self.rui)
+        page = self.told()
+        self.typed(page, "Distance run", "Distance made good")
+        wanted = SaveDraftIn(version=page["version"], data=page["data"] | {"seconds": 55})
+        with self.assertRaises(Changed) as refused:
+            save_draft(crossed, wanted, an_account("nel"))
+        self.assertEqual(refused.exception.current["data"]["title"], "Distance made good")
+        self.assertEqual(refused.exception.version, self.told()["version"])
 
     def test_a_row_is_tried_in_the_player_and_nothing_is_kept(self) -> None:
         page = self.typed(self.told(), "Distance run", "Distance made good")

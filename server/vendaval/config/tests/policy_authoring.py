@@ -33,6 +33,7 @@ AUTHORS = (
     "start_trial",
     "end_trial",
     "adopt_text",
+    "adopt_question",
     "get_calibration",
     "get_calibrated_curves",
     "run_calibration",

@@ -14,7 +14,7 @@ from vendaval.authoring.tests.builders import a_draft, version_of_draft
 from vendaval.authoring.trials.actions import start_trial, texts_of
 from vendaval.authoring.trials.schemas import StartTrialIn
 from vendaval.authoring.workbench import draft_version
-from vendaval.bank.models import Course, Trial
+from vendaval.bank.models import Collection, Course, Family, Trial
 from vendaval.measurement.jobs import apply_in_background, undo_in_background
 from vendaval.measurement.models import Calibration
 from vendaval.people.models import User
@@ -60,6 +60,11 @@ def authors_request(
         body["sections"][0]["title"] = f"About {body['sections'][0]['title']}"
         saved = {"version": page.version, "why": "Clearer."} if name == "save_page_text" else {}
         return address, body | saved
+    if name == "adopt_question":
+        Draft.objects.all().delete()
+        own = Collection.objects.create(course=course)
+        Family.objects.filter(course=course, key="bridge-formula").update(collection=own)
+        return address.replace(FAMILY, "bridge-formula"), {}
     if name in {"publish_family", "restore_step"}:
         Draft.objects.all().delete()
         draft = a_draft(course, FAMILY, by)

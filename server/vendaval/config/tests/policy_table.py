@@ -292,6 +292,9 @@ RELATED: dict[str, set[str]] = {
     "check_fairness": {"office"},
     "apply_calibration": {"office"},
     **{name: {"author"} for name in AUTHORS},
+    "list_starts": {"author", "tutor"},
+    "look_for_formula": {"author", "tutor"},
+    "list_own_questions": {"tutor"},
     "delete_person": {"office"},
     # At the end: whoever did it goes on as somebody else.
     "start_practice_learner": {"tutor", "author"},

@@ -13,6 +13,7 @@ from vendaval.bank.models import Course
 from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.groups.columns import StudyFirst
 from vendaval.groups.models import Enrolment, Group
+from vendaval.groups.queries import collections_open_to
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import Unprocessable
@@ -24,22 +25,32 @@ from ..columns import CompositionData, RulesData, SectionData
 from ..models import Assignment, Test
 
 
-def versions_in(bank: CourseBank, *, rehearsal: bool = False) -> dict[str, int]:
-    """How many versions each live family has. rehearsal: each that is only tried out."""
+def versions_in(
+    bank: CourseBank, *, rehearsal: bool = False, collections: Collection[int] | None = None
+) -> dict[str, int]:
+    """How many versions each live family has. rehearsal: each that is only tried out. collections:
+    without the questions of all others."""
     known = bank.rehearsed if rehearsal else bank.families
-    return {key: item.family.versions for key, item in known.items()}
+    return {
+        key: item.family.versions
+        for key, item in known.items()
+        if collections is None or item.collection in {None, *collections}
+    }
 
 
 def problems_of(
     course: Course,
     composition: CompositionData,
     rules: RulesData,
+    by: User | None,
     dates: Mapping[str, datetime | None] | None = None,
 ) -> dict[str, str]:
-    """What of a test cannot be, by field, with the reason. dates: opens, due, closes, where it is
-    to be given."""
+    """What of a test cannot be, by field, with the reason. by: who makes it, and so whose groups'
+    own questions may be in it. dates: opens, due, closes, where it is to be given."""
     core, kept = composition.core(), rules.core()
-    found = composition_problems(core, dict(versions_in(course_bank(course))))
+    collections = set() if by is None else collections_open_to(by, course)
+    known = versions_in(course_bank(course), collections=collections)
+    found = composition_problems(core, known)
     same = core.same_versions
     wrong = rule_problems(
         kept,
@@ -79,7 +90,7 @@ def make_test(
     materials: str = "",
 ) -> Test:
     """A test of a course, and its mirror beside it."""
-    found = problems_of(course, composition, rules)
+    found = problems_of(course, composition, rules, author)
     if found:
         raise Unprocessable(
             gettext("This test can’t be saved yet. Fix what is marked."), fields=found
@@ -97,6 +108,19 @@ def make_test(
         )
         make_mirror(test)
     return test
+
+
+def collections_in(test: Test) -> set[int]:
+    """Collections whose questions are in a test."""
+    bank = course_bank(test.course)
+    keys = {
+        key
+        for section in test.composition.sections
+        for entry in section.entries
+        for key in entry.families
+    }
+    found = {bank.families[key].collection for key in keys if key in bank.families}
+    return {one for one in found if one is not None}
 
 
 def make_mirror(test: Test, *, keep: Test | None = None) -> Test | None:
@@ -166,6 +190,8 @@ def give(
     found = wrong_dates(test.rules.core(), {"opens": opens, "due": due, "closes": closes})
     if group.course_id != test.course_id:
         found["group"] = gettext("belongs to another course")
+    elif collections_in(test) - {group.collection_id}:
+        found["group"] = gettext("this test has questions that belong to another group")
     if found:
         raise Unprocessable(
             gettext("This can’t be assigned yet. Fix what is marked."), fields=found

@@ -68,7 +68,8 @@ def search_bank(
     request: HttpRequest, course: CourseKey, topic: Words = "", words: Words = ""
 ) -> BankOut:
     """Question families of the course, to pick from."""
-    return picking.search_bank(_course(request, course, "search_bank"), topic, words)
+    found = _course(request, course, "search_bank")
+    return picking.search_bank(found, topic, words, current_user(request))
 
 
 @router.get("/bank/{slug:family}", response=FamilyPreviewOut, operation_id="preview_family")
@@ -82,7 +83,8 @@ def preview_family(
 @router.get("/bank/{slug:family}/stopped", response=StoppingOut, operation_id="get_stopping")
 def get_stopping(request: HttpRequest, course: CourseKey, family: str) -> StoppingOut:
     """Whether a question is stopped, and what stopping it would mean."""
-    return stopping.stopping(_course(request, course, "get_stopping"), family)
+    found = _course(request, course, "get_stopping")
+    return stopping.stopping(found, family, current_user(request))
 
 
 @router.post("/bank/{slug:family}/stop", response=StoppingOut, operation_id="stop_question")
@@ -110,7 +112,8 @@ def list_composed(request: HttpRequest, course: CourseKey) -> ComposedListOut:
 @router.post("/composed/check", response=TestCheckOut, operation_id="check_test")
 def check_test(request: HttpRequest, course: CourseKey, body: ComposedIn) -> TestCheckOut:
     """What a test would be, in words, and what of it cannot be. Nothing is stored."""
-    return composed.check_test(_course(request, course, "check_test"), body)
+    found = _course(request, course, "check_test")
+    return composed.check_test(found, body, current_user(request))
 
 
 @router.post("/composed", response=ComposedOut, operation_id="compose_test")

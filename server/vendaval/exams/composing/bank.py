@@ -8,6 +8,7 @@ from vendaval.bank.models import Course
 from vendaval.bank.snapshot import BankFamily, CourseBank, course_bank, version_of
 from vendaval.delivery.payload import Where, told_whole
 from vendaval.delivery.schemas import PlaceOut, QuestionOut
+from vendaval.groups.queries import collections_open_to
 from vendaval.people.models import User
 from vendaval.shared.errors import Conflict, NotFound
 from vendaval.work.questions import gives_away, open_in_tests_of
@@ -19,17 +20,26 @@ from .schemas import BankOut, FamilyLineOut, FamilyPreviewOut
 FOUND = 40
 
 
-def search_bank(course: Course, topic: str, words: str) -> BankOut:
-    """Families of a topic, and with words in their title; essential ones first."""
-    bank = course_bank(course)
+def search_bank(course: Course, topic: str, words: str, person: User) -> BankOut:
+    """Families of a topic, and with words in their title; essential ones first, after those of the
+    asker's own groups."""
+    bank, own = course_bank(course), collections_open_to(person, course)
     wanted = words.lower().split()
     found = [
         item
         for item in bank.families.values()
-        if (not topic or item.family.topic == topic)
+        if item.collection in {None, *own}
+        and (not topic or item.family.topic == topic)
         and all(word in item.family.title.lower() for word in wanted)
     ]
-    found.sort(key=lambda item: (item.topic, not item.family.essential, item.curve.b))
+    found.sort(
+        key=lambda item: (
+            item.topic,
+            item.collection is None,
+            not item.family.essential,
+            item.curve.b,
+        )
+    )
     return BankOut(total=len(found), families=[_family_line(one, bank) for one in found[:FOUND]])
 
 
@@ -44,6 +54,7 @@ def _family_line(item: BankFamily, bank: CourseBank) -> FamilyLineOut:
         versions=item.family.versions,
         seconds=round(item.family.seconds),
         difficulty=round(item.curve.b, 1),
+        own=item.collection is not None,
     )
 
 
@@ -52,7 +63,7 @@ def preview_family(course: Course, key: str, seed: int, person: User) -> FamilyP
     who has it in a test of their own that is still open."""
     bank = course_bank(course)
     item = bank.families.get(key)
-    if item is None:
+    if item is None or item.collection not in {None, *collections_open_to(person, course)}:
         raise NotFound(gettext("This course doesn’t have that question."))
     number = 1 + (seed - 1) % item.family.versions
     if gives_away(item.revision, number, open_in_tests_of(person)):

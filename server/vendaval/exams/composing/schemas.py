@@ -15,7 +15,7 @@ from ..columns import CompositionData, Name, ReleaseData, RulesData, Text
 
 
 class FamilyLineOut(BaseModel):
-    """A family of the bank, to be picked. `right`: per cent of first tries, once there are some."""
+    """A family of the bank, to be picked. own: of a group of the asker's, and not the course's."""
 
     key: str
     title: str
@@ -25,6 +25,7 @@ class FamilyLineOut(BaseModel):
     versions: int
     seconds: int
     difficulty: float
+    own: bool
 
 
 class BankOut(BaseModel):

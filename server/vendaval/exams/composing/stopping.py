@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from django.db.models import Count
+from django.db.models import Count, Q
 from django.utils.translation import gettext
 
 from vendaval.bank.actions import ask_family_again, stop_family
 from vendaval.bank.models import Course, Family, StoppedFamily
 from vendaval.bank.snapshot import version_of
+from vendaval.groups.queries import collections_open_to
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, User
 from vendaval.shared import clock
@@ -20,18 +21,19 @@ from .schemas import StoppedOut, StoppingOut
 MOST = 60
 
 
-def _family(course: Course, key: str) -> Family:
+def _family(course: Course, key: str, person: User) -> Family:
+    own = Q(collection=None) | Q(collection__in=collections_open_to(person, course))
     rows = Family.objects.filter(course=course, key=key, rehearsal=False).exclude(latest=None)
-    found = rows.select_related("topic").first()
+    found = rows.filter(own).select_related("topic").first()
     if found is None:
         raise NotFound(gettext("This course doesn’t have that question."))
     found.course = course
     return found
 
 
-def stopping(course: Course, key: str) -> StoppingOut:
+def stopping(course: Course, key: str, person: User) -> StoppingOut:
     """Whether a question is stopped, and what stopping it would mean now."""
-    family = _family(course, key)
+    family = _family(course, key, person)
     row = StoppedFamily.objects.filter(family=family).select_related("by").first()
     return StoppingOut(
         family=key,
@@ -46,9 +48,8 @@ def stopping(course: Course, key: str) -> StoppingOut:
 
 def stopped_of(course: Course) -> list[StoppedOut]:
     """Questions of a course that are stopped, the newest first."""
-    rows = StoppedFamily.objects.filter(family__course=course).select_related(
-        "by", "family__latest", "family__topic"
-    )
+    rows = StoppedFamily.objects.filter(family__course=course, family__collection=None)
+    rows = rows.select_related("by", "family__latest", "family__topic")
     found = []
     for row in rows.order_by("-at")[:MOST]:
         row.family.course, revision = course, row.family.latest
@@ -88,15 +89,15 @@ def _means(family: Family) -> list[str]:
 
 def stop(course: Course, key: str, why: str, by: User) -> StoppingOut:
     """Stop asking a question."""
-    family = _family(course, key)
+    family = _family(course, key, by)
     stop_family(family, why.strip(), by, clock.now())
     says = gettext("{key}: not asked any more, {why}").format(key=key, why=why.strip())
     audit(AuditKind.SETTINGS, by=by, says=says)
-    return stopping(course, key)
+    return stopping(course, key, by)
 
 
 def ask_again(course: Course, key: str, by: User) -> StoppingOut:
     """Ask it again."""
-    ask_family_again(_family(course, key))
+    ask_family_again(_family(course, key, by))
     audit(AuditKind.SETTINGS, by=by, says=gettext("{key}: asked again").format(key=key))
-    return stopping(course, key)
+    return stopping(course, key, by)

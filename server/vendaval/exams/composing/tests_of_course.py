@@ -159,7 +159,7 @@ def _warning(test: Test) -> str:
     ).format(who_have=some_have(names))
 
 
-def check_test(course: Course, wanted: ComposedIn) -> TestCheckOut:
+def check_test(course: Course, wanted: ComposedIn, by: User) -> TestCheckOut:
     """What a test would be, and what of it cannot be. Nothing is stored."""
     core, rules = wanted.composition.core(), wanted.rules.core()
     limits = [section.minutes for section in core.sections if section.minutes]
@@ -167,7 +167,7 @@ def check_test(course: Course, wanted: ComposedIn) -> TestCheckOut:
     found = rule_lines(rules, core, None if minutes is None else 60.0 * minutes)
     return TestCheckOut(
         lines=[LineOut(about=line.about, says=line.says) for line in found],
-        problems=problems_of(course, wanted.composition, wanted.rules),
+        problems=problems_of(course, wanted.composition, wanted.rules, by),
         warnings=rule_warnings(rules, same_versions=core.same_versions),
         questions=core.questions,
         points=shown(core.points),
@@ -194,7 +194,7 @@ def change_test(course: Course, test_id: int, wanted: ChangeTestIn, by: User) ->
     that is. Rules hold for attempts begun from now on."""
     test = _own(course, test_id, by)
     with editing(test, wanted, lambda: _edit(test)):
-        problems = problems_of(course, wanted.composition, wanted.rules)
+        problems = problems_of(course, wanted.composition, wanted.rules, by)
         if problems:
             raise Unprocessable(
                 gettext("This test can’t be saved yet. Fix what is marked."), fields=problems

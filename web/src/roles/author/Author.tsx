@@ -14,6 +14,7 @@ const TestAnalysisPage = lazy(() =>
 )
 const AuthorHome = lazy(() => import('./AuthorHome'))
 const BankPage = lazy(() => import('./bank/BankPage'))
+const CoursePlace = lazy(() => import('./CoursePlace'))
 const ExamplesPage = lazy(() => import('./examples/ExamplesPage'))
 const CoursePage = lazy(() => import('./course/CoursePage'))
 const StudyEditor = lazy(() => import('./course/StudyEditor'))
@@ -33,9 +34,12 @@ export default function Author({ account }: { account: Account }) {
         <Route index element={<AuthorHome home="/author" />} />
         <Route path="bank" element={<AuthorHome home="/author" />} />
         <Route path="bank/:course" element={<BankPage home="/author" />} />
-        <Route path="bank/:course/examples" element={<ExamplesPage home="/author" />} />
-        <Route path="bank/:course/new" element={<NewQuestion home="/author" />} />
-        <Route path="bank/:course/:family/history" element={<HistoryPage home="/author" />} />
+        <Route path="bank/:course" element={<CoursePlace />}>
+          <Route path="examples" element={<ExamplesPage />} />
+          <Route path="new" element={<NewQuestion />} />
+          <Route path=":family" element={<FamilyPage />} />
+          <Route path=":family/history" element={<HistoryPage />} />
+        </Route>
         <Route path="course" element={<AuthorHome home="/author" place="course" />} />
         <Route path="course/:course" element={<CoursePage />} />
         <Route path="course/:course/pages/:topic" element={<StudyEditor />} />
@@ -48,7 +52,6 @@ export default function Author({ account }: { account: Account }) {
         <Route path="tests/:course/new" element={<ComposePage home="/author" />} />
         <Route path="tests/:course/:test/analysis" element={<TestAnalysisPage home="/author" />} />
         <Route path="tests/:course/:test" element={<ComposePage key="one" home="/author" />} />
-        <Route path="bank/:course/:family" element={<FamilyPage home="/author" />} />
         <Route path="*" element={<Missing />} />
       </Route>
     </Routes>

@@ -19,6 +19,7 @@ export const keys = {
     ['authoring', course, 'calibration', 'curves', family] as const,
   bankPage: (course: string, filter: object) => ['authoring', course, 'bank', filter] as const,
   workbench: (course: string, family: string) => ['authoring', course, family] as const,
+  ownQuestions: (group: number) => ['authoring', 'own', group] as const,
   starts: (course: string) => ['authoring', course, 'starts'] as const,
   publishing: (course: string, family: string, version: string) =>
     ['authoring', course, family, 'publishing', version] as const,

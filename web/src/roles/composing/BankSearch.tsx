@@ -97,6 +97,7 @@ export function BankSearch({ course, topics, taken, takenSays, onAdd }: Props) {
                   {t`${family.kinds.join(', ')}; about ${duration(family.seconds)}`}
                   {family.essential && t`; essential`}
                   {family.versions === 1 && t`; one version`}
+                  {family.own && t`; your group’s own`}
                 </span>
                 <Button disabled={taken.has(family.key)} onClick={() => onAdd([family], 1)}>
                   {taken.has(family.key) ? (takenSays ?? t`In the test`) : t`Add`}

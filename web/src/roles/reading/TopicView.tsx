@@ -135,6 +135,7 @@ const WEIGHTS: Record<string, string> = {
   helped: t`not counted: help was opened first`,
   rapid: t`not counted: answered too fast to have read it`,
   gave_up: t`not counted: very quick after misses`,
+  collection: t`not counted: your group’s own question`,
 }
 
 function Answers({ answers }: { answers: Schemas['TopicAnswerOut'][] }) {

@@ -34,6 +34,12 @@ const LearnerMarksPage = lazy(() => import('../reading/LearnerMarksPage'))
 const MarksPage = lazy(() => import('./marks/MarksPage'))
 const TermPage = lazy(() => import('./marks/TermPage'))
 const TalkPage = lazy(() => import('../reading/TalkPage'))
+const OwnQuestionsPage = lazy(() => import('./questions/OwnQuestionsPage'))
+const GroupPlace = lazy(() => import('./questions/GroupPlace'))
+const ExamplesPage = lazy(() => import('../author/examples/ExamplesPage'))
+const NewQuestion = lazy(() => import('../author/bank/NewQuestion'))
+const FamilyPage = lazy(() => import('../author/family/FamilyPage'))
+const HistoryPage = lazy(() => import('../author/family/HistoryPage'))
 const LearnerTryPage = lazy(() => import('../reading/LearnerTryPage'))
 
 /** The tutor's part. */
@@ -68,6 +74,13 @@ export default function Tutor({ account }: { account: Account }) {
         <Route path="groups/:group/marks" element={<MarksPage />} />
         <Route path="groups/:group/marks/:term" element={<MarksPage />} />
         <Route path="groups/:group/marks/:term/settings" element={<TermPage />} />
+        <Route path="groups/:group/questions" element={<OwnQuestionsPage />} />
+        <Route path="groups/:group/questions" element={<GroupPlace />}>
+          <Route path="examples" element={<ExamplesPage />} />
+          <Route path="new" element={<NewQuestion />} />
+          <Route path=":family" element={<FamilyPage />} />
+          <Route path=":family/history" element={<HistoryPage />} />
+        </Route>
         <Route path="groups/:group/settings" element={<GroupSettingsPage />} />
         <Route path="learners/:learner" element={<LearnerPage home="/tutor" />} />
         <Route path="learners/:learner/topics/:key" element={<LearnerTopicPage home="/tutor" />} />

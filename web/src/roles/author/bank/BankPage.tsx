@@ -18,6 +18,7 @@ const SHOWN: [Filter['show'], string][] = [
   ['unmeasured', t`Not measured yet`],
   ['essential', t`Essential ones`],
   ['stopped', t`Stopped`],
+  ['groups', t`Of groups, not in the course`],
 ]
 const SORTED: [Filter['sort'], string][] = [
   ['needs', t`what needs you`],

@@ -1,57 +1,43 @@
 import { t } from '@lingui/core/macro'
-import { useMutation, useQuery } from '@tanstack/react-query'
+import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
-import { useNavigate, useParams } from 'react-router'
+import { useNavigate } from 'react-router'
 import { Button } from '../../../ui/Button'
 import { Problem, TextField } from '../../../ui/Field'
-import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { Pick } from '../../composing/Pick'
 import { STARTS } from '../family/kinds'
 import { beginFamily } from '../family/queries'
-import { writtenQuery } from './queries'
+import { usePlace } from '../place'
 
 const FIRST = 6
 
 /** A new question: its title, its topic, and what learners give as the answer. */
-export default function NewQuestion({ home }: { home: string }) {
-  const { course = '' } = useParams()
-  const query = useQuery(writtenQuery)
+export default function NewQuestion() {
+  const { at, label } = usePlace()
   useTitle(t`New question`)
   return (
-    <Loaded query={query} what={t`your courses`}>
-      {({ courses }) => {
-        const topics = courses.find(({ key }) => key === course)?.topics ?? []
-        return (
-          <main id="main" className="max-w-3xl px-5 py-8 @5xl:px-8">
-            <p>
-              <TextLink to={`${home}/bank/${course}`}>{t`Bank`}</TextLink>
-            </p>
-            <h1 className="text-3xl">{t`New question`}</h1>
-            <Form course={course} topics={topics} home={home} />
-          </main>
-        )
-      }}
-    </Loaded>
+    <main id="main" className="max-w-3xl px-5 py-8 @5xl:px-8">
+      <p>
+        <TextLink to={at}>{label}</TextLink>
+      </p>
+      <h1 className="text-3xl">{t`New question`}</h1>
+      <Form />
+    </main>
   )
 }
 
-interface FormProps {
-  course: string
-  topics: { key: string; title: string }[]
-  home: string
-}
-
-function Form({ course, topics, home }: FormProps) {
+function Form() {
+  const { course, topics, at, group } = usePlace()
   const [title, setTitle] = useState('')
   const [topic, setTopic] = useState(topics[0]?.key ?? '')
   const [start, setStart] = useState('number')
   const [all, setAll] = useState(false)
   const navigate = useNavigate()
   const begin = useMutation({
-    mutationFn: () => beginFamily(course, { topic, title, start }),
-    onSuccess: ({ key }) => navigate(`${home}/bank/${course}/${key}`),
+    mutationFn: () => beginFamily(course, { topic, title, start, group }),
+    onSuccess: ({ key }) => navigate(`${at}/${key}`),
   })
   const kinds = Object.entries(STARTS).slice(0, all ? undefined : FIRST)
   return (

@@ -1,19 +1,18 @@
 import { t } from '@lingui/core/macro'
-import { useMutation, useQuery } from '@tanstack/react-query'
+import { useMutation } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { useNavigate, useParams } from 'react-router'
+import { useNavigate } from 'react-router'
 import { useKept } from '../../../account/useKept'
 import { Button } from '../../../ui/Button'
 import { Check } from '../../../ui/Check'
 import { Problem, TextField } from '../../../ui/Field'
-import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { Pick } from '../../composing/Pick'
-import { writtenQuery } from '../bank/queries'
 import { ChipText } from '../family/ChipText'
 import { FamilyContext } from '../family/context'
 import { nameFor } from '../family/json'
+import { usePlace } from '../place'
 import { Asked } from './Asked'
 import { ExampleTable } from './ExampleTable'
 import { Found } from './Found'
@@ -22,35 +21,22 @@ import { EMPTY, markFor, sent, type Typed } from './marks'
 import { beginFromExamples, type Formula, lookFor } from './queries'
 
 /** A question from paper: its numbers are marked, answers given, and its formula is found. */
-export default function ExamplesPage({ home }: { home: string }) {
-  const { course = '' } = useParams()
-  const query = useQuery(writtenQuery)
+export default function ExamplesPage() {
+  const { at, label } = usePlace()
   useTitle(t`A question from examples`)
   return (
-    <Loaded query={query} what={t`your courses`}>
-      {({ courses }) => {
-        const topics = courses.find(({ key }) => key === course)?.topics ?? []
-        return (
-          <main id="main" className="max-w-5xl px-5 py-6 @5xl:px-8">
-            <p>
-              <TextLink to={`${home}/bank/${course}`}>{t`Bank`}</TextLink>
-            </p>
-            <Writing course={course} topics={topics} home={home} />
-          </main>
-        )
-      }}
-    </Loaded>
+    <main id="main" className="max-w-5xl px-5 py-6 @5xl:px-8">
+      <p>
+        <TextLink to={at}>{label}</TextLink>
+      </p>
+      <Writing />
+    </main>
   )
 }
 
-interface Props {
-  course: string
-  topics: { key: string; title: string }[]
-  home: string
-}
-
-function Writing({ course, topics, home }: Props) {
-  const kept = useKept<Typed>(`examples:${course}`, () => ({
+function Writing() {
+  const { course, topics, at, group } = usePlace()
+  const kept = useKept<Typed>(`examples:${at}`, () => ({
     ...EMPTY,
     topic: topics[0]?.key ?? '',
   }))
@@ -72,11 +58,11 @@ function Writing({ course, topics, home }: Props) {
   const begin = useMutation({
     mutationFn: () => {
       const { title, topic, formula } = typed
-      return beginFromExamples(course, { ...sent(typed), title, topic, formula })
+      return beginFromExamples(course, { ...sent(typed), title, topic, formula, group })
     },
     onSuccess: ({ key }) => {
       kept.saved(EMPTY)
-      navigate(`${home}/bank/${course}/${key}`)
+      navigate(`${at}/${key}`)
     },
   })
   const vary = (written: string, before: string, whole: (slot: string) => string) => {

@@ -10,6 +10,8 @@ import { Loaded, Loading } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { clockTime, day } from '../../../ui/words'
+import { usePlace } from '../place'
+import { Adopt } from './Adopt'
 import { FamilyContext } from './context'
 import { FormSide } from './FormSide'
 import { textOf } from './json'
@@ -23,17 +25,19 @@ import { VersionsTable } from './VersionsTable'
 const FileEditor = lazy(() => import('./FileEditor'))
 
 /** A question family: written on the left, its versions always on the right. */
-export default function FamilyPage({ home }: { home: string }) {
-  const { course = '', family = '' } = useParams()
+export default function FamilyPage() {
+  const { family = '' } = useParams()
+  const { course } = usePlace()
   const query = useQuery(workbenchQuery(course, family))
   return (
     <Loaded query={query} what={t`the question`}>
-      {(opened) => <Writing key={family} course={course} opened={opened} home={home} />}
+      {(opened) => <Writing key={family} opened={opened} />}
     </Loaded>
   )
 }
 
-function Writing({ course, opened, home }: { course: string; opened: Workbench; home: string }) {
+function Writing({ opened }: { opened: Workbench }) {
+  const { course, at, label, group } = usePlace()
   const draft = useDraft(course, opened)
   const { page } = draft
   const [seed, setSeed] = useState(1)
@@ -48,8 +52,7 @@ function Writing({ course, opened, home }: { course: string; opened: Workbench; 
       await draft.settled()
       return discardDraft(course, page.key)
     },
-    onSuccess: ({ published }) =>
-      published ? window.location.reload() : navigate(`${home}/bank/${course}`),
+    onSuccess: ({ published }) => (published ? window.location.reload() : navigate(at)),
   })
   const look = (next: number) => {
     setSeed(next)
@@ -64,7 +67,7 @@ function Writing({ course, opened, home }: { course: string; opened: Workbench; 
       >
         <div className="@container min-w-0 px-5 py-6 @5xl:px-8">
           <div className="flex flex-wrap gap-x-4">
-            <TextLink to={`${home}/bank/${course}`}>{t`Bank`}</TextLink>
+            <TextLink to={at}>{label}</TextLink>
             <span className="text-ink-2">{page.topic.title}</span>
           </div>
           <div className="mt-1 flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1">
@@ -74,6 +77,7 @@ function Writing({ course, opened, home }: { course: string; opened: Workbench; 
               {draft.saving === 'saved' && page.saved_at && ` ${clockTime(page.saved_at)}`}
             </span>
           </div>
+          {page.group !== '' && group === null && <Adopt page={page} onAdopted={draft.stand} />}
           <Problem error={draft.error} />
           <ChangedNote
             conflict={draft.conflict}
@@ -133,11 +137,11 @@ function Writing({ course, opened, home }: { course: string; opened: Workbench; 
           <p className="text-ink-2">{publishedWords(page)}</p>
           {page.published && (
             <Link
-              to={`${home}/bank/${course}/${page.key}/history`}
+              to={`${at}/${page.key}/history`}
               className={buttonClass('quiet')}
             >{t`History`}</Link>
           )}
-          {page.published && (
+          {page.published && page.group === '' && (
             <Link
               to={`/author/course/${course}/trials/new?family=${page.key}`}
               className={buttonClass('quiet')}
@@ -145,7 +149,7 @@ function Writing({ course, opened, home }: { course: string; opened: Workbench; 
           )}
         </div>
         <p className="flex flex-wrap gap-3">
-          <Link to={`${home}/bank/${course}`} className={buttonClass('quiet')}>
+          <Link to={at} className={buttonClass('quiet')}>
             {page.is_draft ? t`Save and exit` : t`Exit`}
           </Link>
           {page.is_draft && (

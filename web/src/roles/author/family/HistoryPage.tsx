@@ -10,14 +10,16 @@ import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { moment } from '../../../ui/words'
 import { Pick } from '../../composing/Pick'
+import { usePlace } from '../place'
 import { Compared } from './Compared'
 import { historyQuery, restoreRevision, restoreStep } from './queries'
 
 type History = Schemas['HistoryOut']
 
 /** How a question came to be as it is: revisions, compared two by two, and any of them put back. */
-export default function HistoryPage({ home }: { home: string }) {
-  const { course = '', family = '' } = useParams()
+export default function HistoryPage() {
+  const { family = '' } = useParams()
+  const { course, at } = usePlace()
   const query = useQuery(historyQuery(course, family))
   useTitle(t`History`)
   return (
@@ -25,10 +27,10 @@ export default function HistoryPage({ home }: { home: string }) {
       {(history) => (
         <main id="main" className="px-5 py-6 @5xl:px-8">
           <p>
-            <TextLink to={`${home}/bank/${course}/${family}`}>{history.title}</TextLink>
+            <TextLink to={`${at}/${family}`}>{history.title}</TextLink>
           </p>
           <h1 className="text-3xl">{t`History`}</h1>
-          <Whole history={history} course={course} family={family} home={home} />
+          <Whole history={history} course={course} family={family} />
         </main>
       )}
     </Loaded>
@@ -39,10 +41,10 @@ interface Props {
   history: History
   course: string
   family: string
-  home: string
 }
 
-function Whole({ history, course, family, home }: Props) {
+function Whole({ history, course, family }: Props) {
+  const { at } = usePlace()
   const { revisions, steps, is_draft } = history
   const newest = is_draft ? 0 : (revisions[0]?.number ?? 0)
   const before = is_draft ? revisions[0] : revisions[1]
@@ -54,7 +56,7 @@ function Whole({ history, course, family, home }: Props) {
       'revision' in what
         ? restoreRevision(course, family, what.revision)
         : restoreStep(course, family, what.step),
-    onSuccess: () => navigate(`${home}/bank/${course}/${family}`),
+    onSuccess: () => navigate(`${at}/${family}`),
   })
   const choices = [
     ...(is_draft ? [['0', t`the draft`] as [string, string]] : []),

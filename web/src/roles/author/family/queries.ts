@@ -88,6 +88,9 @@ export const saveDraft = (course: string, family: string, body: Schemas['SaveDra
 export const renameVariable = (course: string, family: string, body: Schemas['RenameIn']) =>
   call(api.POST(`${FAMILY}/rename`, { ...at(course, family), body }))
 
+export const adoptQuestion = (course: string, family: string) =>
+  call(api.POST(`${FAMILY}/adopt`, at(course, family)))
+
 export const discardDraft = (course: string, family: string) =>
   call(api.DELETE(FAMILY, at(course, family)))
 

@@ -44,6 +44,7 @@ export function useDraft(course: string, opened: Workbench) {
   const seed = useRef(1)
   const dirty = useRef(kept.restored)
   const busy = useRef(false)
+  const failed = useRef(false)
   const timer = useRef(0)
 
   const stand = (reply: Workbench, as = now.current.as) => {
@@ -69,14 +70,15 @@ export function useDraft(course: string, opened: Workbench) {
     if (busy.current || !dirty.current) return
     busy.current = true
     dirty.current = false
+    failed.current = false
     setSaving('saving')
     const sent = now.current
     const what = sent.as === 'form' && sent.data ? { data: sent.data } : { text: sent.text }
     try {
       const body = { version: sent.version, seed: seed.current, ...what }
       took(await saveDraft(course, opened.key, body as Parameters<typeof saveDraft>[2]))
-    } catch (failed) {
-      refused(failed as Error)
+    } catch (why) {
+      refused(why as Error)
     } finally {
       busy.current = false
     }
@@ -90,13 +92,14 @@ export function useDraft(course: string, opened: Workbench) {
     setPage(reply)
     plan(0)
   }
-  const refused = (failed: Error) => {
+  const refused = (why: Error) => {
     dirty.current = true
-    const standing = failed instanceof ApiError ? failed.standing : null
+    failed.current = true
+    const standing = why instanceof ApiError ? why.standing : null
     if (standing) return meet(standing)
-    setError(failed)
+    setError(why)
     setSaving('failed')
-    if (!(failed instanceof ApiError)) plan(AGAIN_MS)
+    if (!(why instanceof ApiError)) plan(AGAIN_MS)
   }
   const meet = (standing: Standing) => {
     const found = difference(now.current, standing)
@@ -123,10 +126,12 @@ export function useDraft(course: string, opened: Workbench) {
   }
   /** Waits until what was typed is saved, or can’t be; the version that stands then. */
   const settled = async () => {
-    window.clearTimeout(timer.current)
-    if (dirty.current) await send()
-    for (let round = 0; round < ROUNDS && busy.current; round++)
-      await new Promise((done) => window.setTimeout(done, ROUND_MS))
+    for (let round = 0; round < ROUNDS; round++) {
+      window.clearTimeout(timer.current)
+      if (busy.current) await new Promise((done) => window.setTimeout(done, ROUND_MS))
+      else if (dirty.current) await send()
+      if (failed.current || !(busy.current || dirty.current)) break
+    }
     return now.current.version
   }
   // What is left in the page when it closes is sent; what can't be stays in this browser.

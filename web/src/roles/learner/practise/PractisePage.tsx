@@ -11,6 +11,7 @@ import { day } from '../../../ui/words'
 import { planQuery } from '../queries'
 import { StepButton } from '../today/StepButton'
 import Mix from './Mix'
+import { OwnQuestions } from './OwnQuestions'
 
 export default function PractisePage() {
   useTitle(t`Practise`)
@@ -41,6 +42,7 @@ export default function PractisePage() {
             <summary className="cursor-pointer font-semibold text-gust">{t`Mix several topics`}</summary>
             <Mix />
           </details>
+          {plan.own && <OwnQuestions own={plan.own} />}
           <ol className="mt-5">
             {plan.steps.map((step, i) => (
               <PlanRow key={step.title} step={step} first={i === 0} />

@@ -66,6 +66,10 @@ function Opened({ group }: { group: Group }) {
           className={buttonClass('plain')}
         >{t`Marks`}</Link>
         <Link
+          to={`/tutor/groups/${group.id}/questions`}
+          className={buttonClass('plain')}
+        >{t`Our own questions`}</Link>
+        <Link
           to={`/tutor/groups/${group.id}/calendar`}
           className={buttonClass('plain')}
         >{t`Calendar`}</Link>
