@@ -22,6 +22,8 @@ study: under-keel
 variables:
   depth: {range: [3.0, 5.0, 0.1]}
   draught: {range: [1.4, 2.2, 0.1]}
+constraints:
+  - abs(depth - 2 * draught) > 0.15
 prompt: >-
   The lock at Porto Sível has **[[fixed(depth, 1)]] m** of water, and you draw
   **[[fixed(draught, 1)]] m**. How much water is under your keel?
@@ -39,7 +41,9 @@ parts:
 hints:
   - Your keel is your draught below the surface.
 solution:
-  - "Depth less draught: [[fixed(depth, 1)]] − [[fixed(draught, 1)]] = [[fixed(depth - draught, 1)]] m."
+  - >-
+    Depth less draught: [[fixed(depth, 1)]] − [[fixed(draught, 1)]] =
+    [[fixed(depth - draught, 1)]] m.
 """
 
 

@@ -40,6 +40,12 @@ AUTHORS = (
     "accept_calibration",
     "undo_calibration",
 )
+# A tutor of the course writes only for the own questions of a group.
+WRITERS: dict[str, set[str]] = {name: {"author"} for name in AUTHORS} | {
+    "list_starts": {"author", "tutor"},
+    "look_for_formula": {"author", "tutor"},
+    "list_own_questions": {"tutor"},
+}
 EXAMPLES = {
     "text": "You run for [[hours]] h at 2 kn.",
     "marks": [{"name": "hours", "written": ["3", "5"], "low": 1, "high": 9}],

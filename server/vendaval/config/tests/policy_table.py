@@ -1,6 +1,6 @@
 """Who may do what, as it should be: operation by operation."""
 
-from .policy_authoring import AUTHORS, AUTHORS_BODIES
+from .policy_authoring import AUTHORS_BODIES, WRITERS
 
 # A calendar is opened by an address that nobody can guess, pages are sent by one.
 OPEN = {
@@ -291,10 +291,7 @@ RELATED: dict[str, set[str]] = {
     "get_system": {"office"},
     "check_fairness": {"office"},
     "apply_calibration": {"office"},
-    **{name: {"author"} for name in AUTHORS},
-    "list_starts": {"author", "tutor"},
-    "look_for_formula": {"author", "tutor"},
-    "list_own_questions": {"tutor"},
+    **WRITERS,
     "delete_person": {"office"},
     # At the end: whoever did it goes on as somebody else.
     "start_practice_learner": {"tutor", "author"},
