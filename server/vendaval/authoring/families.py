@@ -88,6 +88,18 @@ def read_text(course: Course, topic: Topic, key: str, path: str, text: str) -> F
 def opened(course: Course, key: str, person: User) -> Opened:
     """A family of a course, or one in the making. Not for somebody who has it in a test of their
     own that is still open."""
+    found = opened_in_background(course, key)
+    own = found.family
+    if own is not None and own.pk in {one for one, _ in open_in_tests_of(person)}:
+        raise Conflict(
+            gettext("This question is in one of your own tests that is still open."),
+            code="open_in_test",
+        )
+    return found
+
+
+def opened_in_background(course: Course, key: str) -> Opened:
+    """A family of a course, or one in the making, for work that shows it to nobody."""
     draft = Draft.objects.filter(course=course, key=key).select_related("topic", "base", "by")
     family = (
         Family.objects.filter(course=course, key=key)
@@ -100,11 +112,6 @@ def opened(course: Course, key: str, person: User) -> Opened:
         raise NotFound(gettext("This course doesn’t have that question."))
     if family is not None:
         family.course = course
-        if family.pk in {one for one, _ in open_in_tests_of(person)}:
-            raise Conflict(
-                gettext("This question is in one of your own tests that is still open."),
-                code="open_in_test",
-            )
     topic = own.topic if own is not None else family.topic if family is not None else None
     assert topic is not None, "one of the two is there"
     return Opened(course, topic, key, family, own, family is not None and family.rehearsal)

@@ -55,7 +55,7 @@ def wrong_answers(family: Opened, by: User) -> WrongAnswersOut:
         answers=total,
         wrong=len(given),
         foreseen=len(given) - len(unforeseen),
-        slips=_slips(family, unforeseen, by),
+        slips=_slips(family, unforeseen, f"author-{by.pk}"),
         said=_said(family.published, given),
     )
 
@@ -105,7 +105,15 @@ def _given(family: int, revisions: Sequence[int]) -> tuple[int, list[_Given]]:
     return len(seen), found
 
 
-def _slips(family: Opened, given: Sequence[_Given], by: User) -> list[SlipOut]:
+def slips_of(family: Opened, who: str) -> list[SlipOut]:
+    """The slips behind wrong answers that nobody foresaw. who: on whose behalf they are sought."""
+    if family.family is None or family.published is None:
+        return []
+    _, given = _given(family.family.pk, _alike(family))
+    return _slips(family, [one for one in given if not one.foreseen], who)
+
+
+def _slips(family: Opened, given: Sequence[_Given], who: str) -> list[SlipOut]:
     sent = {
         "text": family.text,
         "path": family.path,
@@ -116,7 +124,6 @@ def _slips(family: Opened, given: Sequence[_Given], by: User) -> list[SlipOut]:
     }
     if len(given) < FEWEST:
         return []
-    who = f"author-{by.pk}"
     says, _ = in_sandbox(MODULE, {}, json.dumps(sent).encode(), who=who, limits=BOUNDS)
     return [SlipOut(**one) for one in says["slips"]]
 

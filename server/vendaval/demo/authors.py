@@ -7,6 +7,7 @@ from random import Random
 
 from vendaval.authoring.access import Begun
 from vendaval.authoring.bank.lines import refresh_figures
+from vendaval.authoring.bank.slips import refresh_slips
 from vendaval.authoring.drafts import begin_family, keep_text
 from vendaval.authoring.families import opened
 from vendaval.authoring.schemas import NewFamilyIn
@@ -17,6 +18,8 @@ from vendaval.measurement.actions import propose_calibration
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval_core.measure.trials import TrialAnswer, followed
+
+from .earlier_class import earlier_class
 
 DRAFTED = "tide-needed-drying"
 DECIDED = (
@@ -33,7 +36,9 @@ RANGE, WIDER = "drying: {range: [0.3, 1.5, 0.1]}", "drying: {range: [0.2, 2, 0.1
 
 
 def authors_at_work(courses: list[Course], author: User, now: datetime) -> None:
-    """Rui has a wider range of a number in mind, and began another question two hours ago."""
+    """Rui has a wider range of a number in mind, and began another question two hours ago; and
+    what last year's class answered."""
+    earlier_class(courses[0], author, now)
     with clock.held_by(lambda: now - timedelta(hours=3)):
         family = opened(courses[0], DRAFTED, author)
         assert RANGE in family.text, "the demo's draft changes a range"
@@ -45,6 +50,7 @@ def authors_at_work(courses: list[Course], author: User, now: datetime) -> None:
     with clock.held_by(lambda: now):
         for course in courses:
             propose_calibration(course, author.username)
+            refresh_slips(course)
             refresh_figures(course)
 
 

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from vendaval.authoring.bank.lines import refresh_figures
+from vendaval.authoring.bank.slips import refresh_slips
+from vendaval.authoring.models import BankLine
 from vendaval.bank.models import Family
 from vendaval.bank.snapshot import version_of
-from vendaval.levels.models import Observation
+from vendaval.demo.made_answers import Made, store_answers
 from vendaval.people.models import Role
-from vendaval.work.models import Mark, MarkRule, Presentation, Run, Try, TryKind, Visibility
+from vendaval.work.models import Visibility
 from vendaval.work.tests.builders import enrolment_of, with_role
 
 from .test_publishing import AuthorTestCase
@@ -15,44 +18,16 @@ KEY = "speed-made"
 
 
 class WrongAnswerTests(AuthorTestCase):
-    def answered(self, seed: int, text: str, *, held: bool = False) -> None:
-        """A first answer, wrong, as the log keeps one."""
-        ana, now = enrolment_of(self.learner), self.clock.time
+    def answered(self, texts: dict[int, str], *, held: bool = False) -> None:
+        """First answers, wrong, as the log keeps them: by version."""
         family = Family.objects.select_related("topic", "latest").get(key=KEY)
-        run, _ = Run.objects.get_or_create(
-            enrolment=ana, purpose="practice", defaults={"started_at": now, "touched_at": now}
-        )
-        shown = Presentation.objects.create(
-            run=run,
-            revision=family.latest,
-            seed=seed,
-            number=1 + run.presentations.count(),
-            made_at=now,
-            visibility=Visibility.NOTHING if held else Visibility.ALL,
-        )
-        common = {"enrolment": ana, "family": family, "topic": family.topic, "at": now}
-        tried = Try.objects.create(
-            presentation=shown,
-            replay_key=f"try-{shown.pk}",
-            kind=TryKind.ANSWER,
-            number=1,
-            response={"speed": text},
-            first=True,
-            seconds=20,
-            **common,
-        )
-        Mark.objects.create(
-            tried=tried,
-            part="speed",
-            verdict="wrong",
-            share="0",
-            canonical=text,
-            rule=MarkRule.KEY,
-            revision=family.latest,
-            at=now,
-        )
-        Observation.objects.create(
-            tried=tried, outcome=0, of=2, weight=1.0, reason="first", sitting=1, **common
+        family.course, shown = self.course, Visibility.NOTHING if held else Visibility.ALL
+        ana = enrolment_of(self.learner)
+        store_answers(
+            [
+                Made(ana, family, seed, {"speed": text}, self.clock.time, visibility=shown)
+                for seed, text in texts.items()
+            ]
         )
 
     def test_a_slip_across_versions_is_named_and_what_is_held_back_is_not(self) -> None:
@@ -60,16 +35,23 @@ class WrongAnswerTests(AuthorTestCase):
         revision = family.latest
         assert revision is not None
         revision.family = family
-        for seed in range(1, 11):
-            right = float(version_of(revision, seed, 0).parts[0].examples.right.split()[0])
-            # The whole of the answer doubled: no near miss of the family says so.
-            self.answered(seed, f"{2 * right:.1f}")
-        self.answered(11, "0.1", held=True)
+        right = {
+            seed: float(version_of(revision, seed, 0).parts[0].examples.right.split()[0])
+            for seed in range(1, 13)
+        }
+        # The whole of the answer doubled: no near miss of the family says so.
+        self.answered({seed: f"{2 * value:.1f}" for seed, value in right.items()})
+        self.answered({13: "0.1"}, held=True)
         told = self.told("/wrong-answers", KEY)
-        self.assertEqual((told["answers"], told["wrong"], told["foreseen"]), (10, 10, 0))
+        self.assertEqual((told["answers"], told["wrong"], told["foreseen"]), (12, 12, 0))
         slip = told["slips"][0]
-        self.assertEqual((slip["answers"], slip["of"], slip["versions"]), (10, 10, 10))
+        self.assertEqual((slip["answers"], slip["of"], slip["versions"]), (12, 12, 12))
         self.assertIn("2", slip["formula"])
+        self.assertEqual(refresh_slips(self.course), 1)
+        refresh_figures(self.course)
+        line = BankLine.objects.get(family=family)
+        says = f"12 of 12 unexpected wrong answers are {slip['formula']}."
+        self.assertEqual((line.slips, line.urgency), ([says], 3))
 
     def test_only_the_course_s_authors_see_them(self) -> None:
         self.client.force_login(with_role(self.course, Role.TUTOR))

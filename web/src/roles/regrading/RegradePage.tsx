@@ -135,7 +135,7 @@ function Preview({ preview }: { preview: Schemas['RegradePreviewOut'] }) {
           <thead className="text-sm text-ink-2">
             <tr>
               <th scope="col" className="py-1 font-normal">{t`Learner`}</th>
-              <th scope="col" className="py-1 font-normal">{t`To do`}</th>
+              <th scope="col" className="py-1 font-normal">{t`Before`}</th>
               <th scope="col" className="py-1 font-normal">{t`After`}</th>
             </tr>
           </thead>

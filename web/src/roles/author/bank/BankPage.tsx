@@ -18,7 +18,7 @@ const SHOWN: [Filter['show'], string][] = [
   ['unmeasured', t`Not measured yet`],
   ['essential', t`Essential ones`],
   ['stopped', t`Stopped`],
-  ['groups', t`Of groups, not in the course`],
+  ['groups', t`Of groups`],
 ]
 const SORTED: [Filter['sort'], string][] = [
   ['needs', t`what needs you`],
