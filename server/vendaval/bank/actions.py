@@ -51,12 +51,17 @@ def refresh_digest(course: models.Course) -> None:
     course.save(update_fields=["digest"])
 
 
+def last_of_topic(family: models.Family) -> bool:
+    """Whether a topic of the course would have no question any more without this one."""
+    others = models.Family.objects.filter(topic=family.topic_id, live=True, collection=None)
+    return family.collection_id is None and not others.exclude(pk=family.pk).exists()
+
+
 @transaction.atomic
 def stop_family(family: models.Family, why: str, by: User, at: datetime) -> None:
     """Ask a question of nobody any more. Conflict for the last one of its topic, which would have
     no level then."""
-    others = models.Family.objects.filter(topic=family.topic_id, live=True, collection=None)
-    if family.collection_id is None and not others.exclude(pk=family.pk).exists():
+    if last_of_topic(family):
         says = gettext("This is the only question of its topic, so it can’t be stopped.")
         raise Conflict(says, code="last_of_topic")
     models.StoppedFamily.objects.get_or_create(

@@ -88,7 +88,7 @@ class BankFamily:
 class PastFamily:
     """What the log needs to know of a family, live or not: topic number and curve in force.
 
-    mark: of the curve, so that a state knows by which one it was made.
+    mark: of the curve and the topic, so that a state knows by which ones it was made.
     """
 
     key: str
@@ -185,9 +185,9 @@ def curve_of(first: Version, difficulty: int, applied: models.FamilyCurve | None
     return curve if curve.categories == own.categories else own
 
 
-def curve_mark(curve: ResponseCurve) -> str:
-    """A short mark of a curve, the same for the same curve."""
-    return hashlib.sha256(repr(curve).encode()).hexdigest()[:12]
+def curve_mark(curve: ResponseCurve, topic: str) -> str:
+    """A short mark of a curve and its topic's key, the same for the same ones."""
+    return hashlib.sha256(f"{topic} {curve!r}".encode()).hexdigest()[:12]
 
 
 @dataclass(frozen=True, slots=True)
@@ -264,7 +264,9 @@ def _built(course_id: int, digest: str) -> CourseBank:
     past: dict[int, PastFamily] = {}
     for number, content in enumerate(contents):
         for kept, family, curve, title in content.families:
-            past[kept.pk] = PastFamily(kept.key, number, curve, curve_mark(curve))
+            past[kept.pk] = PastFamily(
+                kept.key, number, curve, curve_mark(curve, topics[number].key)
+            )
             halted = hasattr(kept, "stopped")
             if kept.latest is not None and (kept.live or kept.rehearsal or halted):
                 into = families if kept.live else stopped if halted else rehearsed

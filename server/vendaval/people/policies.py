@@ -186,6 +186,8 @@ RULES: Mapping[str, Rule] = {
     **dict.fromkeys(
         (
             "get_bank",
+            "change_many",
+            "get_question_files",
             "list_written",
             "get_structure",
             "check_structure",

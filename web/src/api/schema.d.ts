@@ -5014,6 +5014,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/authoring/bank/change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Many
+         * @description Change many questions at once.
+         */
+        post: operations["change_many"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/authoring/bank/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Question Files
+         * @description The files of questions, as a ZIP archive.
+         */
+        get: operations["get_question_files"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/authoring/structure": {
         parameters: {
             query?: never;
@@ -13796,6 +13836,58 @@ export interface components {
             reports: number;
         };
         /**
+         * BulkOut
+         * @description What was changed, by key, and what was left.
+         */
+        BulkOut: {
+            /** Changed */
+            changed: string[];
+            /** Left */
+            left: components["schemas"]["UnchangedOut"][];
+        };
+        /**
+         * UnchangedOut
+         * @description A question that was left as it was, and why.
+         */
+        UnchangedOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * BulkIn
+         * @description `do`: what is done with each. `difficulty`, `topic`: the new one, where that is changed.
+         */
+        BulkIn: {
+            /** Families */
+            families: string[];
+            /**
+             * Do
+             * @enum {string}
+             */
+            do: "essential" | "not_essential" | "difficulty" | "topic" | "retire";
+            /** Why */
+            why: string;
+            /** Difficulty */
+            difficulty?: number | null;
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
+        };
+        /**
+         * FilesFilter
+         * @description Questions whose files are wanted.
+         */
+        FilesFilter: {
+            /** Families */
+            families: string[];
+        };
+        /**
          * CourseStructureOut
          * @description The structure as it is.
          */
@@ -21321,6 +21413,54 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["BankPageOut"];
                 };
+            };
+        };
+    };
+    change_many: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BulkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BulkOut"];
+                };
+            };
+        };
+    };
+    get_question_files: {
+        parameters: {
+            query: {
+                families: string[];
+            };
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
 from vendaval.authoring.access import course_of_author, courses_written_by
@@ -13,6 +13,8 @@ from vendaval.groups.addresses import CourseKey
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.people.policies import Relation, require
 
+from . import bulk
+from .bulk_schemas import BulkIn, BulkOut, FilesFilter
 from .listing import bank_page
 from .schemas import BankFilter, BankPageOut, WrittenListOut, WrittenOut
 
@@ -24,6 +26,24 @@ written = Router(auth=signed_in, tags=["authoring"])
 def get_bank(request: HttpRequest, course: CourseKey, wanted: Query[BankFilter]) -> BankPageOut:
     """A page of a course's bank, and what of it needs its authors."""
     return bank_page(course_of_author(current_user(request), course, "get_bank"), wanted)
+
+
+@router.post("/change", response=BulkOut, operation_id="change_many")
+def change_many(request: HttpRequest, course: CourseKey, body: BulkIn) -> BulkOut:
+    """Change many questions at once."""
+    person = current_user(request)
+    return bulk.change_many(course_of_author(person, course, "change_many"), body, person)
+
+
+@router.get("/files", operation_id="get_question_files")
+def get_question_files(
+    request: HttpRequest, course: CourseKey, wanted: Query[FilesFilter]
+) -> HttpResponse:
+    """The files of questions, as a ZIP archive."""
+    found = course_of_author(current_user(request), course, "get_question_files")
+    reply = HttpResponse(bulk.files_of(found, wanted.families), content_type="application/zip")
+    reply["Content-Disposition"] = f'attachment; filename="{found.key}-questions.zip"'
+    return reply
 
 
 @written.get("", response=WrittenListOut, operation_id="list_written")

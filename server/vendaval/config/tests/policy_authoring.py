@@ -6,6 +6,8 @@ AUTHORS = (
     "look_for_formula",
     "begin_from_examples",
     "get_bank",
+    "change_many",
+    "get_question_files",
     "list_written",
     "list_starts",
     "rename_variable",
@@ -65,6 +67,12 @@ AUTHORS_BODIES = {
         "topic": "buoyage",
         "title": "Lights",
         "formula": "hours * 2",
+    },
+    "change_many": {
+        "families": ["coming-in"],
+        "do": "difficulty",
+        "difficulty": 2,
+        "why": "Easy.",
     },
     "rename_variable": {"old": "speed", "new": "knots"},
 }

@@ -387,6 +387,7 @@ NO_EDITS = {
     "change_page": "turns or moves one page of one’s own from where it is",
 }
 QUERIES = {
+    "get_question_files": "?families=coming-in",
     "list_trial_texts": "?family=distance-run",
     "compare_revisions": "?older=1&newer=1",
     "get_quiz_plan": "?topics=buoyage&questions=4",

@@ -17,6 +17,7 @@ export const keys = {
     ['authoring', course, 'calibration', filter] as const,
   curves: (course: string, family: string) =>
     ['authoring', course, 'calibration', 'curves', family] as const,
+  bank: (course: string) => ['authoring', course, 'bank'] as const,
   bankPage: (course: string, filter: object) => ['authoring', course, 'bank', filter] as const,
   workbench: (course: string, family: string) => ['authoring', course, family] as const,
   ownQuestions: (group: number) => ['authoring', 'own', group] as const,

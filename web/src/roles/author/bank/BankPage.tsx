@@ -1,5 +1,6 @@
 import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import { Button, buttonClass } from '../../../ui/Button'
 import { fieldClass } from '../../../ui/Field'
@@ -9,6 +10,7 @@ import { useTitle } from '../../../ui/useTitle'
 import { counted, since } from '../../../ui/words'
 import { Pick } from '../../composing/Pick'
 import { BankTable } from './BankTable'
+import { Bulk } from './Bulk'
 import { type BankPage as Bank, bankQuery, type Filter, writtenQuery } from './queries'
 
 const SHOWN: [Filter['show'], string][] = [
@@ -53,6 +55,7 @@ export default function BankPage({ home }: { home: string }) {
   }
   const query = useQuery(bankQuery(course, filter))
   const written = useQuery(writtenQuery).data?.courses.find(({ key }) => key === course)
+  const [chosen, setChosen] = useState<string[]>([])
   useTitle(t`Bank`)
   const at = `${home}/bank/${course}`
   return (
@@ -117,7 +120,21 @@ export default function BankPage({ home }: { home: string }) {
           <p role="status" className="sr-only">
             {counted(bank.total, 'question')}
           </p>
-          <BankTable bank={bank} at={at} />
+          {chosen.length > 0 && filter.show !== 'groups' && (
+            <Bulk
+              {...{ course, chosen }}
+              topics={written?.topics ?? []}
+              onDone={() => setChosen([])}
+            />
+          )}
+          <BankTable
+            bank={bank}
+            at={at}
+            chosen={chosen}
+            onChoose={(key, on) =>
+              setChosen(on ? [...chosen, key] : chosen.filter((one) => one !== key))
+            }
+          />
           {bank.pages > 1 && (
             <nav aria-label={t`Pages`} className="mt-4 flex items-center gap-3">
               <Button

@@ -1,4 +1,5 @@
 import { t } from '@lingui/core/macro'
+import { Check } from '../../../ui/Check'
 import { DriftBar } from '../../../ui/DriftBar'
 import { TextLink } from '../../../ui/TextLink'
 import { counted, day } from '../../../ui/words'
@@ -6,13 +7,26 @@ import type { BankLine, BankPage } from './queries'
 
 /** Every question of a page of the bank: the post is the author’s judgement, the bar what answers
  * say. */
-export function BankTable({ bank, at }: { bank: BankPage; at: string }) {
+export function BankTable({
+  bank,
+  at,
+  chosen,
+  onChoose,
+}: {
+  bank: BankPage
+  at: string
+  chosen: string[]
+  onChoose: (key: string, on: boolean) => void
+}) {
   if (bank.lines.length === 0) return <p className="mt-6 text-ink-2">{t`No questions match.`}</p>
   return (
     <div className="relative mt-4 overflow-x-auto">
       <table className="w-full min-w-[58rem] text-left">
         <thead className="text-sm text-ink-2">
           <tr>
+            <th scope="col" className="w-8 py-1">
+              <span className="sr-only">{t`Chosen`}</span>
+            </th>
             <th scope="col" className="py-1 pr-3 font-normal">{t`Question`}</th>
             <th scope="col" className="px-3 py-1 font-normal">{t`Topic`}</th>
             <th scope="col" className="w-72 px-3 py-1 font-normal">
@@ -33,7 +47,13 @@ export function BankTable({ bank, at }: { bank: BankPage; at: string }) {
         </thead>
         <tbody>
           {bank.lines.map((line) => (
-            <Line key={line.key} line={line} to={`${at}/${line.key}`} />
+            <Line
+              key={line.key}
+              line={line}
+              to={`${at}/${line.key}`}
+              on={chosen.includes(line.key)}
+              onChoose={(on) => onChoose(line.key, on)}
+            />
           ))}
         </tbody>
       </table>
@@ -41,13 +61,23 @@ export function BankTable({ bank, at }: { bank: BankPage; at: string }) {
   )
 }
 
-function Line({ line, to }: { line: BankLine; to: string }) {
+interface LineProps {
+  line: BankLine
+  to: string
+  on: boolean
+  onChoose: (on: boolean) => void
+}
+
+function Line({ line, to, on, onChoose }: LineProps) {
   const { middle, low, high } = line.measured ?? { middle: 0, low: 0, high: 0 }
   const says = line.measured
     ? t`estimated ${Math.round(line.judged)} of 100, measured ${Math.round(middle)}, probably between ${Math.round(low)} and ${Math.round(high)}`
     : t`estimated ${Math.round(line.judged)} of 100, not measured yet`
   return (
     <tr className="border-t border-line align-middle">
+      <td className="py-1.5">
+        <Check on={on} set={onChoose} label={t`Choose ${line.title}`} />
+      </td>
       <th scope="row" className="py-1.5 pr-3 font-semibold">
         <TextLink to={to}>{line.title}</TextLink>
         {line.essential && (

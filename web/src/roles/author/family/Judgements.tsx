@@ -4,10 +4,9 @@ import { TextField } from '../../../ui/Field'
 import { Pick, Wrong } from '../../composing/Pick'
 import { useFamily } from './context'
 import { type Given, textOf, typedNumber } from './json'
+import { HARD } from './kinds'
 import type { Workbench } from './queries'
 import type { Fields } from './useDraft'
-
-const HARD = [t`1, very easy`, t`2, easy`, t`3, middling`, t`4, hard`, t`5, very hard`]
 
 /** What an author judges of a question, and where its idea is explained. */
 export function Judgements({
