@@ -5,7 +5,7 @@ import { api, call, type Schemas } from '../../../api/client'
 import { Button, buttonClass } from '../../../ui/Button'
 import { Problem, TextField } from '../../../ui/Field'
 import { Sheet } from '../../../ui/Sheet'
-import { counted } from '../../../ui/words'
+import { capital, counted } from '../../../ui/words'
 import { Pick } from '../../composing/Pick'
 import { HARD } from '../family/kinds'
 import { keys } from '../keys'
@@ -33,7 +33,7 @@ export function Bulk({ course, chosen, topics, onDone }: Props) {
   const query = chosen.map((key) => `families=${encodeURIComponent(key)}`).join('&')
   return (
     <div className="mt-4 flex flex-wrap items-center gap-3 rounded-box bg-sheet px-4 py-2.5">
-      <span role="status">{t`${many} chosen`}</span>
+      <span role="status">{t`${capital(many)} chosen`}</span>
       <Button onClick={() => setOpen(true)}>{t`Change them`}</Button>
       <a
         href={`/api/courses/${course}/authoring/bank/files?${query}`}
