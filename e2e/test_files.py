@@ -78,7 +78,7 @@ class FilesTests(SittingTestCase):
         desk.get_by_role("link", name="A page of the log").click()
         sent = desk.get_by_role("img", name="log.jpg, page 1")
         expect(sent).to_be_visible()
-        self.assertTrue(sent.evaluate("node => node.complete && node.naturalWidth > 0"))
+        self.assertTrue(sent.evaluate("node => node.decode().then(() => node.naturalWidth > 0)"))
         with desk.expect_download() as download:
             desk.get_by_role("link", name="Save the file").click()
         self.assertEqual(download.value.suggested_filename, "log.jpg")

@@ -15,7 +15,7 @@ def work(asked: dict[str, Any], data: bytes) -> Reply:
     """The formula of a question, or what to ask next; or which example can't be read."""
     sent = json.loads(data)
     try:
-        return asdict(find(question_of(sent), time.monotonic)), []
+        return asdict(find(question_of(sent), time.process_time)), []
     except ExampleError as error:
         return {"unread": str(error), "where": error.where}, []
 

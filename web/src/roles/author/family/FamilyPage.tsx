@@ -159,13 +159,13 @@ function Writing({ opened }: { opened: Workbench }) {
           )}
           <Button
             kind="strong"
-            disabled={!page.is_draft || draft.saving !== 'saved'}
-            onClick={() => setPublishing(true)}
+            disabled={draft.saving === 'saved' && !page.is_draft}
+            onClick={() => void draft.ready().then(setPublishing)}
           >{t`Publish`}</Button>
         </p>
         <Problem error={drop.error} />
       </BottomBar>
-      {publishing && (
+      {publishing && page.is_draft && (
         <PublishSheet
           course={course}
           page={page}

@@ -60,6 +60,7 @@ export function useDraft(course: string, opened: Workbench) {
     now.current = { ...now.current, ...next }
     dirty.current = true
     kept.set(now.current)
+    setSaving('saving')
     plan(pause)
   }
   const plan = (pause: number) => {
@@ -175,6 +176,11 @@ export function useDraft(course: string, opened: Workbench) {
       )
     },
     settled,
+    /** Saves what was typed; whether that could be done. */
+    ready: async () => {
+      await settled()
+      return !failed.current
+    },
     /** What stands after something else than typing. */
     stand,
   }
