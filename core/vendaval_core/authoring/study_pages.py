@@ -38,8 +38,13 @@ def page_with(text: str, sections: Sequence[PageSection]) -> str:
         key = section.key or free_key(section.title, "section", taken)
         taken.add(key)
         blocks.append(f"## {section.title} {{#{key}}}\n\n{section.body.strip()}\n")
+    was = [raw for _, raw in before.values()]
+    if blocks == was:
+        return text
     out = [f"{block.rstrip()}\n\n" for block in blocks[:-1]]
-    return text if blocks == [raw for _, raw in before.values()] else "".join([*out, *blocks[-1:]])
+    # The last one ends as it did; one that stood before others has the space to them no more.
+    out += [one if was[-1:] == [one] else f"{one.rstrip()}\n" for one in blocks[-1:]]
+    return "".join(out)
 
 
 def with_text(body: str, text: str) -> str:

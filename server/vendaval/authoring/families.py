@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
@@ -89,13 +89,18 @@ def opened(course: Course, key: str, person: User) -> Opened:
     """A family of a course, or one in the making. Not for somebody who has it in a test of their
     own that is still open."""
     found = opened_in_background(course, key)
-    own = found.family
-    if own is not None and own.pk in {one for one, _ in open_in_tests_of(person)}:
+    if found.family is not None:
+        refuse_own_tests({found.family.pk}, person)
+    return found
+
+
+def refuse_own_tests(families: Collection[int], person: User) -> None:
+    """Conflict for somebody who has one of these in a test of their own that is still open."""
+    if any(family in families for family, _ in open_in_tests_of(person)):
         raise Conflict(
             gettext("This question is in one of your own tests that is still open."),
             code="open_in_test",
         )
-    return found
 
 
 def opened_in_background(course: Course, key: str) -> Opened:

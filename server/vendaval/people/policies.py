@@ -195,6 +195,7 @@ RULES: Mapping[str, Rule] = {
             "check_merging",
             "merge_topics",
             "get_page_to_edit",
+            "get_page_history",
             "preview_page",
             "save_page_text",
             "add_drawing",

@@ -5162,6 +5162,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/authoring/pages/{topic}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Page History
+         * @description How a topic's study page was before.
+         */
+        get: operations["get_page_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/authoring/pages/{topic}/preview": {
         parameters: {
             query?: never;
@@ -14043,6 +14063,31 @@ export interface components {
             why: string;
         };
         /**
+         * PageHistoryOut
+         * @description The newest first: that is the page as it is now.
+         */
+        PageHistoryOut: {
+            /** Revisions */
+            revisions: components["schemas"]["PageRevisionOut"][];
+        };
+        /**
+         * PageRevisionOut
+         * @description A study page as it was from a time on. `by`: empty for one from a pack.
+         */
+        PageRevisionOut: {
+            /** Sections */
+            sections: components["schemas"]["PageSectionIn"][];
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * PagePreviewOut
          * @description `shown`: in the order of what was sent; none where something is wrong.
          */
@@ -21636,6 +21681,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudyPageToEditOut"];
+                };
+            };
+        };
+    };
+    get_page_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                topic: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageHistoryOut"];
                 };
             };
         };

@@ -40,8 +40,10 @@ def get_question_files(
     request: HttpRequest, course: CourseKey, wanted: Query[FilesFilter]
 ) -> HttpResponse:
     """The files of questions, as a ZIP archive."""
-    found = course_of_author(current_user(request), course, "get_question_files")
-    reply = HttpResponse(bulk.files_of(found, wanted.families), content_type="application/zip")
+    person = current_user(request)
+    found = course_of_author(person, course, "get_question_files")
+    made = bulk.files_of(found, wanted.families, person)
+    reply = HttpResponse(made, content_type="application/zip")
     reply["Content-Disposition"] = f'attachment; filename="{found.key}-questions.zip"'
     return reply
 

@@ -8,7 +8,7 @@ from zipfile import ZIP_DEFLATED, ZipFile
 from django.db import transaction
 from django.utils.translation import gettext
 
-from vendaval.authoring.families import read_text
+from vendaval.authoring.families import read_text, refuse_own_tests
 from vendaval.authoring.models import Draft
 from vendaval.bank.actions import last_of_topic, refresh_digest, stop_family
 from vendaval.bank.kept import family_path, text_of
@@ -133,11 +133,14 @@ def _wanted(text: str, row: Family, body: BulkIn, topic: Topic) -> dict[str, obj
             return data | {"study": study}
 
 
-def files_of(course: Course, keys: list[str]) -> bytes:
-    """The files of questions as a ZIP archive, as they lie in the course's pack."""
+def files_of(course: Course, keys: list[str], person: User) -> bytes:
+    """The files of questions as a ZIP archive, as they lie in the course's pack. Not for somebody
+    who has one in a test of their own that is still open."""
+    rows = _rows(course, keys)
+    refuse_own_tests({row.pk for row in rows}, person)
     out = io.BytesIO()
     with ZipFile(out, "w", ZIP_DEFLATED) as made:
-        for row in _rows(course, keys):
+        for row in rows:
             assert row.latest is not None, "others are left out"
             made.writestr(family_path(row.topic.key, row.key), text_of(row.latest))
     return out.getvalue()

@@ -10,8 +10,10 @@ from vendaval.groups.addresses import CourseKey
 from vendaval.people.permissions import current_user, signed_in
 
 from . import pages
+from .page_history import page_history
 from .page_schemas import (
     DrawingIn,
+    PageHistoryOut,
     PagePreviewOut,
     StudyPageEdit,
     StudyPageIn,
@@ -27,6 +29,13 @@ def get_page_to_edit(request: HttpRequest, course: CourseKey, topic: str) -> Stu
     """A topic's study page as its author edits it."""
     found = course_of_author(current_user(request), course, "get_page_to_edit")
     return pages.page_to_edit(found, pages.topic_of(found, topic))
+
+
+@router.get(f"{PAGE}/history", response=PageHistoryOut, operation_id="get_page_history")
+def get_page_history(request: HttpRequest, course: CourseKey, topic: str) -> PageHistoryOut:
+    """How a topic's study page was before."""
+    found = course_of_author(current_user(request), course, "get_page_history")
+    return page_history(found, pages.topic_of(found, topic))
 
 
 @router.post(f"{PAGE}/preview", response=PagePreviewOut, operation_id="preview_page")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated
 
 from pydantic import BaseModel, Field
@@ -62,6 +63,20 @@ class StudyPageToEditOut(StudyPageEdit):
     version: str
     uses: list[SectionUseOut]
     drawings: list[str]
+
+
+class PageRevisionOut(StudyPageEdit):
+    """A study page as it was from a time on. `by`: empty for one from a pack."""
+
+    by: str
+    at: datetime
+    why: str
+
+
+class PageHistoryOut(BaseModel):
+    """The newest first: that is the page as it is now."""
+
+    revisions: list[PageRevisionOut]
 
 
 class DrawingIn(Strict):

@@ -81,13 +81,14 @@ def _file(course: Course, topic: Topic) -> CourseFile:
     return found
 
 
-def _edit(text: str) -> StudyPageEdit:
+def edit_of(text: str) -> StudyPageEdit:
+    """What of a study page can be edited."""
     return StudyPageEdit(sections=[PageSectionIn(**asdict(one)) for one in sections_in(text)])
 
 
 def page_to_edit(course: Course, topic: Topic) -> StudyPageToEditOut:
     """A study page with what hangs on each of its sections."""
-    now = _edit(_file(course, topic).text)
+    now = edit_of(_file(course, topic).text)
     figures = f"topics/{topic.key}/figures/"
     return StudyPageToEditOut(
         topic=PlaceOut(key=topic.key, title=topic.title),
@@ -145,7 +146,7 @@ def save_page(course: Course, topic: Topic, body: StudyPageIn, by: User) -> None
     """Put a study page in force. Unprocessable with everything that is wrong with it; Changed if
     somebody else changed it meanwhile."""
     wanted = _Wanted(sections=body.sections, version=body.version)
-    with editing(topic, wanted, lambda: _edit(_file(course, topic).text)):
+    with editing(topic, wanted, lambda: edit_of(_file(course, topic).text)):
         file = _file(course, topic)
         text = _text(course, topic, body)
         if text == file.text:
@@ -172,7 +173,7 @@ def save_page(course: Course, topic: Topic, body: StudyPageIn, by: User) -> None
 
 def _still_used(course: Course, topic: Topic, kept: set[str]) -> dict[str, str]:
     """Sections that are gone though questions point to them."""
-    before = [one.key for one in _edit(_file(course, topic).text).sections if one.key not in kept]
+    before = [one.key for one in edit_of(_file(course, topic).text).sections if one.key not in kept]
     found = {}
     for one in _uses(course, topic, before):
         if one.explains:

@@ -170,6 +170,11 @@ class PageTests(BuilderTestCase):
         self.assertTrue(after[path].startswith(before[path].rstrip()))
         topic = Topic.objects.get(key="speed-time-distance")
         self.assertEqual(topic.sections.order_by("position").last().title, "Why knots")  # type: ignore[union-attr]
+        now, first = self.get(f"/authoring{self.AT}/history")["revisions"]
+        self.assertEqual((now["why"], first["by"]), ("Where knots come from.", ""))
+        restored = {"version": saved["version"], "sections": first["sections"], "why": "As it was."}
+        self.put(restored, self.AT)
+        self.assertEqual(self.exported()[path], before[path])
 
     def test_a_section_that_explains_a_question_stays(self) -> None:
         page = self.get(f"/authoring{self.AT}")

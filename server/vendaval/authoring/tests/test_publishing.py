@@ -135,6 +135,8 @@ class DraftTests(AuthorTestCase):
             ):
                 reply = self.client.get(self.at(path))
                 self.assertEqual((reply.status_code, reply.json()["code"]), (409, "open_in_test"))
+            files = f"/api/courses/{self.course.key}/authoring/bank/files?families={KEY}"
+            self.assertEqual(self.client.get(files).json()["code"], "open_in_test")
 
     def test_learners_get_what_is_published_until_it_is(self) -> None:
         self.typed(self.told(), "Distance run", "Distance made good")

@@ -27,6 +27,7 @@ AUTHORS = (
     "check_merging",
     "merge_topics",
     "get_page_to_edit",
+    "get_page_history",
     "preview_page",
     "save_page_text",
     "add_drawing",

@@ -33,11 +33,13 @@ STAFF_MAY = {  # at any time
     "get_history",
     "compare_revisions",
     "list_trial_texts",
+    "get_question_files",
 }
 # Operations with values of their own at every call.
 CHANGES = {"health", "get_session", "get_system"}
 QUERIES = {
     "list_trial_texts": ("?family=range-of-tide",),
+    "get_question_files": ("?families=range-of-tide",),
     "compare_revisions": ("?older=1&newer=2", "?older=1&newer=1"),
     "export_record": ("?kind=csv", "?kind=xapi"),
     "export_results": ("?kind=csv", "?kind=csv&questions=true"),

@@ -7,6 +7,8 @@ export const keys = {
   merging: (course: string, body: object) =>
     ['authoring', course, 'structure', 'merging', body] as const,
   studyPage: (course: string, topic: string) => ['authoring', course, 'pages', topic] as const,
+  studyHistory: (course: string, topic: string) =>
+    ['authoring', course, 'pages', topic, 'history'] as const,
   studyPreview: (course: string, topic: string, sections: object) =>
     ['authoring', course, 'pages', topic, 'preview', sections] as const,
   trials: (course: string) => ['authoring', course, 'trials'] as const,

@@ -11,6 +11,7 @@ import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { keys } from '../keys'
+import { PageHistory } from './PageHistory'
 import {
   type Section,
   type StudyPage,
@@ -51,10 +52,14 @@ function Editor({ course, page }: { course: string; page: StudyPage }) {
     stands: ({ sections, version }) => ({ form: { sections, why: '' }, version }),
     sent: ({ sections }) => ({ sections }),
     formed: (body, { why }) => ({ ...(body as { sections: Section[] }), why }),
-    onSaved: (next) => cache.setQueryData(keys.studyPage(course, topic), next),
+    onSaved: (next) => {
+      cache.setQueryData(keys.studyPage(course, topic), next)
+      void cache.invalidateQueries({ queryKey: keys.studyHistory(course, topic) })
+    },
     whole: ['sections'],
   })
   const { sections, why } = edit.form
+  const [history, setHistory] = useState(false)
   const typed = useSettled(sections)
   const preview = useQuery(studyPreviewQuery(course, topic, typed)).data
   const set = (next: Section[]) => edit.set({ sections: next })
@@ -91,6 +96,13 @@ function Editor({ course, page }: { course: string; page: StudyPage }) {
           />
         ))}
       </ol>
+      <details
+        className="mt-5 max-w-4xl"
+        onToggle={({ currentTarget }) => setHistory(currentTarget.open)}
+      >
+        <summary className="cursor-pointer font-semibold text-gust">{t`History`}</summary>
+        {history && <PageHistory course={course} topic={topic} onRestore={set} />}
+      </details>
       <form
         className="mt-5 grid gap-4"
         onSubmit={(event) => {

@@ -46,6 +46,17 @@ export const mergingQuery = (course: string, body: Merging) =>
 export const mergeTopics = (course: string, body: Merging) =>
   call(api.POST(`${STRUCTURE}/merge`, { ...of(course), body }))
 
+export const studyHistoryQuery = (course: string, topic: string) =>
+  queryOptions({
+    queryKey: keys.studyHistory(course, topic),
+    queryFn: () =>
+      call(
+        api.GET('/api/courses/{course}/authoring/pages/{topic}/history', {
+          params: { path: { course, topic } },
+        }),
+      ),
+  })
+
 export const studyPageQuery = (course: string, topic: string) =>
   queryOptions({
     queryKey: keys.studyPage(course, topic),
