@@ -50,6 +50,7 @@ export function useDraft(course: string, opened: Workbench) {
   const stand = (reply: Workbench, as = now.current.as) => {
     now.current = typedOf(reply, reply.data === null ? 'file' : as)
     dirty.current = false
+    failed.current = false
     kept.saved(now.current)
     setPage(reply)
     setSaving('saved')
