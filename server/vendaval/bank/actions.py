@@ -57,19 +57,33 @@ def last_of_topic(family: models.Family) -> bool:
     return family.collection_id is None and not others.exclude(pk=family.pk).exists()
 
 
-@transaction.atomic
 def stop_family(family: models.Family, why: str, by: User, at: datetime) -> None:
     """Ask a question of nobody any more. Conflict for the last one of its topic, which would have
     no level then."""
-    if last_of_topic(family):
+    if stop_families([family], why, by, at):
         says = gettext("This is the only question of its topic, so it can’t be stopped.")
         raise Conflict(says, code="last_of_topic")
-    models.StoppedFamily.objects.get_or_create(
-        family=family, defaults={"why": why, "by": by, "at": at}
-    )
-    family.live = False
-    family.save(update_fields=["live"])
-    refresh_digest(family.course)
+
+
+@transaction.atomic
+def stop_families(
+    families: Sequence[models.Family], why: str, by: User, at: datetime
+) -> list[models.Family]:
+    """Ask questions of a course of nobody any more. Returns those that stay, as the last ones of
+    their topics."""
+    stay = []
+    for family in families:
+        if last_of_topic(family):
+            stay.append(family)
+            continue
+        models.StoppedFamily.objects.get_or_create(
+            family=family, defaults={"why": why, "by": by, "at": at}
+        )
+        family.live = False
+        family.save(update_fields=["live"])
+    if len(stay) < len(families):
+        refresh_digest(families[0].course)
+    return stay
 
 
 @transaction.atomic

@@ -8,7 +8,8 @@ from pydantic import BaseModel, Field, model_validator
 
 from vendaval.work.schemas import Strict
 
-MOST = 100
+# As many as fit into the address of their files, and as a page of the bank shows.
+MOST = 50
 Key = Annotated[str, Field(min_length=1, max_length=60)]
 Keys = Annotated[list[Key], Field(min_length=1, max_length=MOST)]
 

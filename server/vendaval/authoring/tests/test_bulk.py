@@ -5,8 +5,10 @@ from __future__ import annotations
 import json
 from io import BytesIO
 from typing import Any
+from unittest.mock import patch
 from zipfile import ZipFile
 
+from vendaval.authoring.families import read_text
 from vendaval.bank.kept import text_of
 from vendaval.bank.models import Family, StoppedFamily
 from vendaval.levels.learning import learning_of
@@ -67,6 +69,17 @@ class BulkTests(AuthorTestCase):
         low = learning.readings[number].level
         untouched = learning.readings[learning.bank.topic("wind-force").number].level
         self.assertLess(low, untouched, "the miss counts where the question is now")
+
+    def test_what_was_published_meanwhile_is_not_written_over(self) -> None:
+        other = Family.objects.get(course=self.course, key="bands").latest_id
+
+        def meanwhile(*given: Any, **more: Any) -> Any:
+            Family.objects.filter(course=self.course, key="coming-in").update(latest=other)
+            return read_text(*given, **more)
+
+        with patch("vendaval.authoring.bank.bulk.read_text", meanwhile):
+            told = self.change("difficulty", ["coming-in"], status=409, difficulty=4)
+        self.assertEqual(told["code"], "changed_since")
 
     def test_questions_are_stopped_but_for_the_last_of_a_topic(self) -> None:
         rows = Family.objects.filter(course=self.course, topic__key="buoyage", live=True)

@@ -3,12 +3,13 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, call, type Schemas } from '../../../api/client'
 import { Button, buttonClass } from '../../../ui/Button'
-import { Problem, TextField } from '../../../ui/Field'
+import { Problem } from '../../../ui/Field'
 import { Sheet } from '../../../ui/Sheet'
 import { capital, counted } from '../../../ui/words'
 import { Pick } from '../../composing/Pick'
 import { HARD } from '../family/kinds'
 import { keys } from '../keys'
+import { WhyField } from '../WhyField'
 
 type Do = Schemas['BulkIn']['do']
 const DOINGS: [Do, string][] = [
@@ -18,6 +19,8 @@ const DOINGS: [Do, string][] = [
   ['topic', t`Move them to a topic`],
   ['retire', t`Stop asking them`],
 ]
+
+const MOST = 50
 
 interface Props {
   course: string
@@ -34,11 +37,17 @@ export function Bulk({ course, chosen, topics, onDone }: Props) {
   return (
     <div className="mt-4 flex flex-wrap items-center gap-3 rounded-box bg-sheet px-4 py-2.5">
       <span role="status">{t`${capital(many)} chosen`}</span>
-      <Button onClick={() => setOpen(true)}>{t`Change them`}</Button>
-      <a
-        href={`/api/courses/${course}/authoring/bank/files?${query}`}
-        className={buttonClass('quiet')}
-      >{t`Save their files`}</a>
+      {chosen.length > MOST ? (
+        <span>{t`Choose at most ${MOST} at a time.`}</span>
+      ) : (
+        <>
+          <Button onClick={() => setOpen(true)}>{t`Change them`}</Button>
+          <a
+            href={`/api/courses/${course}/authoring/bank/files?${query}`}
+            className={buttonClass('quiet')}
+          >{t`Save their files`}</a>
+        </>
+      )}
       <Button kind="quiet" onClick={onDone}>{t`Choose none`}</Button>
       {open && (
         <ChangeSheet
@@ -133,14 +142,7 @@ function ChangeSheet({
               ? t`Nobody gets them from now on. Marks that were given stay.`
               : t`They are published at once. Answers given so far keep counting.`}
           </p>
-          <TextField
-            label={t`Why, in one line`}
-            value={why}
-            minLength={3}
-            maxLength={300}
-            required
-            onText={setWhy}
-          />
+          <WhyField value={why} onText={setWhy} />
           <p>
             <Button
               type="submit"

@@ -5,12 +5,13 @@ import { useParams } from 'react-router'
 import { ChangedNote } from '../../../account/ChangedNote'
 import { useEdit } from '../../../account/useEdit'
 import { Button } from '../../../ui/Button'
-import { Problem, TextField } from '../../../ui/Field'
+import { Problem } from '../../../ui/Field'
 import { KeptNote } from '../../../ui/KeptNote'
 import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { keys } from '../keys'
+import { WhyField } from '../WhyField'
 import { PageHistory } from './PageHistory'
 import {
   type Section,
@@ -101,7 +102,7 @@ function Editor({ course, page }: { course: string; page: StudyPage }) {
         onToggle={({ currentTarget }) => setHistory(currentTarget.open)}
       >
         <summary className="cursor-pointer font-semibold text-gust">{t`History`}</summary>
-        {history && <PageHistory course={course} topic={topic} onRestore={set} />}
+        {history && <PageHistory course={course} topic={topic} changed={changed} onRestore={set} />}
       </details>
       <form
         className="mt-5 grid gap-4"
@@ -117,12 +118,8 @@ function Editor({ course, page }: { course: string; page: StudyPage }) {
         </p>
         <ChangedNote conflict={edit.conflict} label={(path) => path} />
         <div className="sticky bottom-0 flex flex-wrap items-end gap-4 border-t border-line bg-sky py-3">
-          <TextField
-            label={t`Why, in one line`}
+          <WhyField
             value={why}
-            required
-            minLength={3}
-            maxLength={300}
             className="min-w-64 grow"
             fieldWidth="w-full max-w-xl"
             onText={(text) => edit.set({ why: text })}

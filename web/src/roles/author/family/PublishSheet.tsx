@@ -3,9 +3,10 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button } from '../../../ui/Button'
 import { Check } from '../../../ui/Check'
-import { Problem, TextField } from '../../../ui/Field'
+import { Problem } from '../../../ui/Field'
 import { Sheet } from '../../../ui/Sheet'
 import { Loaded } from '../../../ui/states'
+import { WhyField } from '../WhyField'
 import { publishFamily, publishingQuery, type Workbench } from './queries'
 
 interface Props {
@@ -79,13 +80,7 @@ export function PublishSheet({ course, page, onClose, onPublished }: Props) {
                 </p>
               </div>
             )}
-            <TextField
-              label={t`Why, in one line`}
-              value={why}
-              maxLength={300}
-              required
-              onText={setWhy}
-            />
+            <WhyField value={why} onText={setWhy} />
             <p>
               <Button
                 type="submit"
