@@ -71,7 +71,15 @@ class OwnQuestionsTests(WritingTestCase):
             self.go_on()
         self.assertEqual({one.reason for one in Observation.objects.all()}, {"collection"})
         page.reload()
-        expect(page.get_by_text("100% right of one answer")).to_have_count(2)
+        page.get_by_role("link", name="Fenders").click()
+        page.get_by_role("button", name="Stop asking this question").click()
+        page.get_by_label("What is wrong with it").fill("The price is of last year.")
+        page.get_by_role("button", name="Stop asking it").click()
+        expect(page.get_by_text("Nobody is asked this question now.")).to_be_visible()
+        self.assert_accessible("an own question, stopped", page)
+        page.get_by_role("link", name="Exit").click()
+        expect(page.get_by_text("100% right of one answer")).to_have_count(1)
+        expect(page.get_by_text("stopped", exact=True)).to_be_visible()
 
     def begun(self, page: Page, title: str, kind: str = "A number") -> None:
         page.get_by_role("link", name="New question").click()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.db.models import Case, Count, F, Q, Sum, Value, When
+from django.db.models import Case, Count, F, Sum, Value, When
 from django.utils.translation import gettext
 
 from vendaval.bank.actions import take_into_course
@@ -90,9 +90,8 @@ def _counted(group: Group) -> dict[int, tuple[int, int]]:
     test hold back."""
     right = Case(When(outcome__gte=F("of") - 1, then=Value(1)), default=Value(0))
     rows = (
-        Observation.objects.in_force()
-        .filter(family__collection=group.collection_id, enrolment__person__practice_for=None)
-        .exclude(Q(outcome=None) | Q(tried__presentation__in_open_test=True))
+        Observation.objects.told()
+        .filter(family__collection=group.collection_id)
         .values_list("family")
         .annotate(many=Count("pk"), right=Sum(right))
         .order_by()

@@ -28,7 +28,7 @@ from .schemas import DraftFile, NewFamilyIn, RenameIn, SaveDraftIn
 from .workbench import draft_state, draft_version
 
 ONE_STEP = timedelta(minutes=5)
-MOST_DRAFTS = 400
+MOST_DRAFTS, MOST_OWN_DRAFTS = 400, 60
 
 
 class _Wanted(DraftFile, Edited):
@@ -41,7 +41,9 @@ def begin_family(begun: Begun, body: NewFamilyIn, by: User) -> Opened:
     topic = _topic(begun, body.topic)
     if body.start not in starts():
         raise Unprocessable(gettext("There is no such kind."), fields={"start": body.start})
-    if Draft.objects.filter(course=course).count() >= MOST_DRAFTS:
+    own = None if begun.group is None else begun.group.collection_id
+    drafts = Draft.objects.filter(course=course, collection=own)
+    if drafts.count() >= (MOST_DRAFTS if begun.group is None else MOST_OWN_DRAFTS):
         raise Conflict(gettext("Publish or throw away some drafts first."), code="too_many_drafts")
     section = topic.sections.order_by("position").values_list("key", flat=True).first()
     text = new_family(body.title.strip(), body.start, section or "start")

@@ -18,7 +18,7 @@ from vendaval.delivery.answer_words import given_words
 from vendaval.levels.models import Observation
 from vendaval.people.models import User
 from vendaval.shared.sandbox import Limits, in_sandbox
-from vendaval.work.models import Mark, Visibility
+from vendaval.work.models import Mark
 from vendaval_core.items.kinds.short_text import WordPart
 from vendaval_core.measure.analysis.questions import answers_by_thirds, by_thirds
 
@@ -55,7 +55,7 @@ def wrong_answers(family: Opened, by: User) -> WrongAnswersOut:
         answers=total,
         wrong=len(given),
         foreseen=len(given) - len(unforeseen),
-        slips=_slips(family, unforeseen, f"author-{by.pk}"),
+        slips=_slips(family, family.text, unforeseen, f"author-{by.pk}"),
         said=_said(family.published, given),
     )
 
@@ -77,12 +77,8 @@ def _drawn(revision: FamilyRevision) -> tuple[object, ...]:
 def _given(family: int, revisions: Sequence[int]) -> tuple[int, list[_Given]]:
     """How many first answers there are, and the wrong ones; none that a test holds back."""
     rows = (
-        Observation.objects.in_force()
+        Observation.objects.told()
         .filter(family=family, tried__presentation__revision__in=revisions)
-        .exclude(outcome=None)
-        .exclude(enrolment__person__practice_for__isnull=False)
-        .exclude(tried__presentation__in_open_test=True)
-        .exclude(tried__presentation__visibility=Visibility.NOTHING)
         .select_related("tried__presentation")
         .order_by("-pk")[:MOST]
     )
@@ -106,16 +102,18 @@ def _given(family: int, revisions: Sequence[int]) -> tuple[int, list[_Given]]:
 
 
 def slips_of(family: Opened, who: str) -> list[SlipOut]:
-    """The slips behind wrong answers that nobody foresaw. who: on whose behalf they are sought."""
-    if family.family is None or family.published is None:
+    """The slips behind wrong answers that nobody foresaw, by the published formula. who: on whose
+    behalf they are sought."""
+    if family.family is None or family.published_text is None:
         return []
     _, given = _given(family.family.pk, _alike(family))
-    return _slips(family, [one for one in given if not one.foreseen], who)
+    unforeseen = [one for one in given if not one.foreseen]
+    return _slips(family, family.published_text, unforeseen, who)
 
 
-def _slips(family: Opened, given: Sequence[_Given], who: str) -> list[SlipOut]:
+def _slips(family: Opened, text: str, given: Sequence[_Given], who: str) -> list[SlipOut]:
     sent = {
-        "text": family.text,
+        "text": text,
         "path": family.path,
         "key": family.key,
         "topic": family.topic.key,

@@ -9,7 +9,7 @@ from vendaval.bank.models import Family, Topic
 from vendaval.groups.models import Enrolment
 from vendaval.shared.changes import Versioned
 from vendaval.shared.columns import column
-from vendaval.work.models import Try
+from vendaval.work.models import Try, Visibility
 from vendaval_core.mastery.pace import Pace
 from vendaval_core.measure.effort import Effort
 from vendaval_core.measure.level import LevelReading
@@ -53,6 +53,17 @@ class ObservationSet(models.QuerySet["Observation"]):
         """Those that count now: replaced by none, not undone, not waiting for marks."""
         later = Observation.objects.filter(replaces=models.OuterRef("pk"))
         return self.filter(~models.Exists(later), counts=True)
+
+    def told(self) -> ObservationSet:
+        """Those in force that authors and tutors may learn of: of real learners, with an outcome,
+        and nothing that the rules of a test hold back."""
+        return (
+            self.in_force()
+            .filter(enrolment__person__practice_for=None)
+            .exclude(outcome=None)
+            .exclude(tried__presentation__in_open_test=True)
+            .exclude(tried__presentation__visibility=Visibility.NOTHING)
+        )
 
 
 class Observation(models.Model):

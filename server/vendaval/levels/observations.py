@@ -104,7 +104,9 @@ def _observe(
         history.right.append(seed)
     if outcome == NOT_TAUGHT:
         row.to_study[item.family.topic] = _study_place(question)
-    if reason not in UNTRIED and outcome != NOT_TAUGHT and graded.had:
+    # How long a group's own question takes was judged by its tutor alone.
+    timed = reason not in UNTRIED and item.collection is None
+    if timed and outcome != NOT_TAUGHT and graded.had:
         row.pace = row.pace.after(graded.had, question.mean_seconds)
     answers = learning.answers_in(item.topic)
     graded.moved = Moved(weight, reason.value, before[item.topic], after[item.topic], answers)

@@ -18,7 +18,6 @@ from vendaval.levels.models import Observation
 from vendaval.measurement.models import Calibration
 from vendaval.shared import clock
 from vendaval.threads.models import Thread, ThreadKind, ThreadState
-from vendaval.work.models import Visibility
 from vendaval_core.authoring.standing import Figures, apart, needs
 from vendaval_core.measure.response import judged_curve
 
@@ -149,11 +148,8 @@ def _counted(course: Course) -> dict[int, tuple[int, float | None]]:
     held back by the rules of a test, or from before what is asked changed."""
     right = Case(When(outcome__gte=F("of") - 1, then=Value(1.0)), default=Value(0.0))
     rows = (
-        Observation.objects.in_force()
-        .filter(family__course=course, weight__gt=0, enrolment__person__practice_for=None)
-        .exclude(outcome=None)
-        .exclude(tried__presentation__in_open_test=True)
-        .exclude(tried__presentation__visibility=Visibility.NOTHING)
+        Observation.objects.told()
+        .filter(family__course=course, weight__gt=0)
         .values_list("family", "tried__presentation__revision__number")
         .annotate(many=Count("pk"), share=Coalesce(Sum(right), Value(0.0)))
         .order_by()

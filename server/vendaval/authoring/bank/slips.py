@@ -15,7 +15,7 @@ from vendaval.authoring.wrongs import slips_of
 from vendaval.bank.models import Course
 from vendaval.levels.models import Observation
 from vendaval.shared.errors import Conflict, Unprocessable
-from vendaval.work.models import Mark, Visibility
+from vendaval.work.models import Mark
 
 logger = logging.getLogger("vendaval.authoring")
 # Each search is a process of its own that takes seconds.
@@ -28,8 +28,10 @@ FEWEST_ANSWERS, LEAST_SHARE = 8, 0.25
 def refresh_slips(course: Course) -> int:
     """Seek slips where most wrong answers are unexpected; how many questions have one."""
     sync_lines(course)
-    found = 0
-    for line in BankLine.objects.filter(course=course, family__in=_candidates(course)):
+    candidates, found = _candidates(course), 0
+    lines = BankLine.objects.filter(course=course).select_related("family")
+    lines.exclude(family__in=candidates).update(slips=[])
+    for line in lines.filter(family__in=candidates):
         try:
             slips = slips_of(opened_in_background(course, line.family.key), f"course-{course.pk}")
         except (Conflict, Unprocessable):
@@ -43,15 +45,9 @@ def refresh_slips(course: Course) -> int:
 
 
 def _candidates(course: Course) -> list[int]:
-    counting = (
-        Observation.objects.in_force()
-        .filter(family__course=course, family__live=True, enrolment__person__practice_for=None)
-        .exclude(outcome=None)
-        .exclude(tried__presentation__in_open_test=True)
-        .exclude(tried__presentation__visibility=Visibility.NOTHING)
-    )
+    told = Observation.objects.told().filter(family__course=course, family__live=True)
     rows = (
-        Mark.objects.filter(tried__in=counting.values("tried"), verdict="wrong", says="")
+        Mark.objects.filter(tried__in=told.values("tried"), verdict="wrong", says="")
         .values_list("tried__family")
         .annotate(many=Count("pk"))
         .filter(many__gte=FEWEST_UNFORESEEN)

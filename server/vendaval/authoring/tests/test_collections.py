@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from datetime import timedelta
 from typing import Any
+from unittest.mock import patch
 
 from django.test import Client
 
@@ -141,6 +142,18 @@ class CollectionTests(CourseTestCase):
         with self.assertRaises(Unprocessable) as refused:
             give(test, self.other, self.clara, closes=closes)
         self.assertEqual(set(refused.exception.fields), {"group"})
+
+    def test_it_takes_no_room_from_authors_and_is_in_no_trial(self) -> None:
+        key = self.published()
+        with patch("vendaval.authoring.drafts.MOST_OWN_DRAFTS", 1):
+            self.begun("One more")
+            body = {"topic": TOPIC, "title": "Too many", "start": "number", "group": self.group.pk}
+            self.assertEqual(self.send("post", "/families", body).status_code, 409)
+        rui = Client()
+        rui.force_login(with_role(self.course, Role.AUTHOR))
+        trial = {"family": key, "place": "hints.0", "first": "One.", "second": "Two.", "weeks": 4}
+        reply = self.send("post", "/trials", trial, desk=rui)
+        self.assertEqual((reply.status_code, reply.json()["code"]), (409, "own_question"))
 
     def test_no_pack_has_it_and_none_takes_it(self) -> None:
         key = self.published()

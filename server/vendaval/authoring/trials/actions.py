@@ -50,7 +50,11 @@ def start_trial(course: Course, body: StartTrialIn, by: User) -> Trial:
     if body.second.strip() == body.first.strip():
         says = gettext("The two texts are the same.")
         raise Unprocessable(says, fields={"second": says})
-    text = _checked(opened(course, body.family, by), body, by) if body.family else ""
+    about = opened(course, body.family, by) if body.family else None
+    if about is not None and about.collection_id is not None:
+        says = gettext("This is a group’s own question. Take it into the course first.")
+        raise Conflict(says, code="own_question")
+    text = _checked(about, body, by) if about is not None else ""
     shared: dict[str, Any] = {
         "course": course,
         "first": body.first,

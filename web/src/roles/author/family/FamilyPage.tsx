@@ -10,6 +10,7 @@ import { Loaded, Loading } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { clockTime, day } from '../../../ui/words'
+import { StopAsking } from '../../composing/StopAsking'
 import { usePlace } from '../place'
 import { Adopt } from './Adopt'
 import { FamilyContext } from './context'
@@ -113,6 +114,7 @@ function Writing({ opened }: { opened: Workbench }) {
               <FileEditor text={draft.text} problems={page.problems} onChange={draft.setText} />
             </Suspense>
           )}
+          {page.published && !page.rehearsal && <StopAsking course={course} family={page.key} />}
         </div>
         <div className="min-w-0 bg-rail px-5 py-6 @5xl:px-7">
           <div className="@4xl:sticky @4xl:top-0 @4xl:max-h-[calc(100dvh-4rem)] @4xl:overflow-y-auto @4xl:py-4">

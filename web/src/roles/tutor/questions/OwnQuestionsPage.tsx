@@ -66,7 +66,7 @@ function Line({ own }: { own: Own }) {
       </TextLink>
       <span className="text-ink-2">{own.topic.title}</span>
       <span className="min-w-44 text-ink-2 tabular-nums">
-        {own.right === null
+        {own.right === null || own.stopped
           ? standing(own)
           : t`${own.right}% right of ${counted(own.answers, 'answer')}`}
       </span>
