@@ -9,7 +9,7 @@ from itertools import pairwise
 
 from pydantic import BaseModel, Field
 
-from ..expressions import evaluate_number
+from ..expressions import clock, evaluate_number, fixed
 from ..fields import Expression, Strict, Values
 
 Point = tuple[float, float]
@@ -63,6 +63,15 @@ class Axis:
         steps = round((value - self.low) / self.step)
         most = int((self.high - self.low) / self.step + 1e-9)
         return self.low + self.step * min(max(steps, 0), most)
+
+    def said(self, value: float) -> str:
+        """A value to read: a time, or a number a digit finer than points can be put, without
+        noughts at its end. With steps of 0.5, -1.53553 gives −1.54 and -2 gives −2."""
+        if self.clock:
+            return clock(value)
+        digits = next((n for n in range(6) if round(self.step, n) == self.step), 6) + 1
+        whole, _, rest = fixed(round(value, digits) or 0.0, digits).partition(".")
+        return f"{whole}.{rest}".rstrip("0").rstrip(".")
 
     def presented(self) -> AxisOut:
         """As the browser draws it."""

@@ -17,7 +17,7 @@ from pydantic import BaseModel, Field, model_validator
 from vendaval_core.language import gettext
 
 from ..drawn import Picture
-from ..expressions import clock, evaluate_number, fixed
+from ..expressions import evaluate_number, fixed
 from ..fields import Expression, FigureModel, Strict, Text, Values
 from ..mark import PartMark, Piece, incomplete, lines, shared, unreadable
 from ..presented import FigureOut, Html, PartOut, PointOut, figure_out
@@ -286,10 +286,7 @@ class PointsKey(WrongAsExample, MarkedByRule, NotTyped, NotChosen, Canonical):
 
     def _point_words(self, x: float, y: float) -> str:
         """A point in the axes' units, a time as a time."""
-        return ", ".join(
-            clock(value) if axis.clock else f"{value:g}"
-            for axis, value in ((self.x, x), (self.y, y))
-        )
+        return f"{self.x.said(x)}, {self.y.said(y)}"
 
     def _in_words(self, point: Point, before: Point) -> str:
         """A point, or for an arrow that is read off its length and direction."""

@@ -1,8 +1,7 @@
 import { lazy } from 'react'
 import { PiecesReview } from '../shared/reviews'
 import type { KindView, PrintedProps } from '../view'
-
-type PointKind = 'select_point' | 'position_object' | 'graph'
+import type { PointKind } from './Board'
 
 const load = () => import('./Answer')
 const Answer = lazy(load)

@@ -86,6 +86,7 @@ function Writing() {
       value={{
         filled: new Map(Object.entries(shown ?? {})),
         problemAt: () => undefined,
+        seenPart: () => undefined,
         choose: () => undefined,
       }}
     >

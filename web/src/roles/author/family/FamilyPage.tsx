@@ -45,7 +45,6 @@ function Writing({ opened }: { opened: Workbench }) {
   const [variable, setVariable] = useState<string | null>(null)
   const [publishing, setPublishing] = useState(false)
   const navigate = useNavigate()
-  const shown = useShown(page, setVariable, draft.data)
   const title = textOf(draft.data?.title) || page.key
   useTitle(title)
   const drop = useMutation({
@@ -60,6 +59,7 @@ function Writing({ opened }: { opened: Workbench }) {
     draft.lookAtSeed(next)
   }
   const row = page.versions?.rows.find((one) => one.seed === seed) ?? page.versions?.rows[0]
+  const shown = useShown(course, page, row?.seed ?? seed, setVariable, draft.data)
   return (
     <FamilyContext value={shown}>
       <main

@@ -47,7 +47,7 @@ export function FieldView({ field, value, onChange, path, quiet }: FieldProps) {
       return (
         <Labelled label={field.label}>
           <select
-            className={fieldClass}
+            className={`${fieldClass} w-full min-w-0`}
             value={textOf(value) || field.usual}
             onChange={({ target }) =>
               onChange(

@@ -3,9 +3,15 @@ import { Button } from '../../../ui/Button'
 import { Wrong } from '../../composing/Pick'
 import { useFamily } from './context'
 import { FieldsOf } from './FieldView'
-import { type Things, textOf } from './json'
+import { put, type Things, textOf } from './json'
 import { KINDS } from './kindFields'
 import { kindOf, kindWords } from './kinds'
+import { PlaneBoard } from './PlaneBoard'
+import { RegionBoard } from './RegionBoard'
+
+/** The list of each kind whose members lie on a figure, or on a plane. */
+const ON_FIGURE: Record<string, string> = { hotspot: 'choices', graphic_gap_match: 'gaps' }
+const ON_PLANE = ['select_point', 'position_object', 'graph']
 
 /** One part of a question: the fields of its kind. */
 export function PartForm({
@@ -23,6 +29,8 @@ export function PartForm({
   const kind = kindOf(part)
   const fields = KINDS[kind]
   const path = `parts.${place}`
+  const onFigure = ON_FIGURE[kind]
+  const members = (list: string) => (Array.isArray(part[list]) ? part[list] : []) as Things[]
   return (
     <section aria-labelledby={`part-${place}`} className="@container">
       <div className="flex items-baseline justify-between gap-3">
@@ -39,6 +47,20 @@ export function PartForm({
       </div>
       <Wrong says={problemAt(path)} />
       <div className="mt-2 grid grid-cols-[minmax(0,1fr)] gap-3 @md:grid-cols-2">
+        {onFigure && (
+          <RegionBoard
+            part={textOf(part.id)}
+            places={members(onFigure)}
+            onChange={(next) => onChange(put(part, onFigure, next))}
+          />
+        )}
+        {ON_PLANE.includes(kind) && (
+          <PlaneBoard
+            part={textOf(part.id)}
+            targets={members('targets')}
+            onChange={(next) => onChange(put(part, 'targets', next))}
+          />
+        )}
         {fields ? (
           <FieldsOf
             fields={fields}

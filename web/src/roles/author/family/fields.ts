@@ -1,5 +1,6 @@
 import { t } from '@lingui/core/macro'
 import type { Json } from '../../../account/merging'
+import type { Things } from './json'
 import type { As, Field } from './kinds'
 
 export const rich = (name: string, label: string): Field => ({ name, label, as: 'rich' })
@@ -51,7 +52,7 @@ export const mixUps: Field = list(
 )
 export const spare = list('spare', t`Extra ones that don’t fit`, t`one`, { as: 'rich' }, '')
 export const gapText = rich('text', t`Text, with {{0}}, {{1}} … where the gaps are`)
-export const options = (...more: Field[]): Field =>
+const choices = (fresh: Things, ...more: Field[]): Field =>
   list(
     'choices',
     t`Choices`,
@@ -62,8 +63,12 @@ export const options = (...more: Field[]): Field =>
       says,
       ...more,
     ),
-    { text: '', right: false },
+    { text: '', right: false, ...fresh } as Json,
   )
+export const options = () => choices({})
+export const region: Field = { name: 'at', label: t`Where`, as: 'region' }
+export const somewhere = { at: { circle: [80, 80, 20] } }
+export const placed = choices(somewhere, region)
 export const choosing: Field = {
   name: 'choose',
   label: t`How many can be chosen`,
