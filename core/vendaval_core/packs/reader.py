@@ -18,7 +18,7 @@ from .families import PackFamily, checked_family
 from .figures import figure_of_page
 from .language import Language, language, language_faults
 from .located import LocatedYaml, PackInvalid, PackProblem, read_utf8, read_yaml, validated
-from .resources import Resource, read_resources
+from .resources import ResourceModel, read_resources
 from .schema import CourseModel
 from .study import StudySection, read_study_page
 from .topic_files import FolderFiles
@@ -37,8 +37,12 @@ class Pack:
     families: tuple[PackFamily, ...]
     study: dict[str, tuple[StudySection, ...]]
     rehearsal: tuple[PackFamily, ...] = ()
-    resources: Mapping[str, tuple[Resource, ...]] = field(default_factory=dict)
+    resources: Mapping[str, tuple[ResourceModel, ...]] = field(default_factory=dict)
     files: Mapping[str, Path] = field(default_factory=dict)
+
+    def beside(self, topic: str, name: str) -> bytes:
+        """A file beside a topic's study page."""
+        return self.files[f"topics/{topic}/resources/{name}"].read_bytes()
 
 
 def _rehearsal_problems(
@@ -159,7 +163,7 @@ def _read_pack(root: Path, progress: Callable[[str], None], versions: bool) -> P
 
     problems = list(_course_problems(course, source))
     study: dict[str, tuple[StudySection, ...]] = {}
-    resources: dict[str, tuple[Resource, ...]] = {}
+    resources: dict[str, tuple[ResourceModel, ...]] = {}
     families: list[PackFamily] = []
     sources: dict[str, LocatedYaml] = {}
     topics = [topic.key for subject in course.subjects for topic in subject.topics]

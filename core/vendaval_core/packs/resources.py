@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
-from dataclasses import dataclass
+from collections.abc import Collection, Mapping
 from pathlib import Path
 from typing import Annotated, Literal
 
@@ -11,12 +10,13 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from vendaval_core.language import gettext
 
-from .located import PackProblem, read_yaml, validated
+from .located import LocatedYaml, PackProblem, parse_yaml, read_yaml, validated
 
 ENDINGS = {"video": (".webm", ".mp4"), "file": (".pdf", ".txt", ".csv", ".png")}
 MOST_BYTES = 20_000_000
 Key = Annotated[str, Field(pattern=r"^[a-z0-9-]{1,50}$")]
-Name = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9._-]{0,80}$")]
+NAME = r"^[a-z0-9][a-z0-9._-]{0,80}$"
+Name = Annotated[str, Field(pattern=NAME)]
 
 
 class ResourceModel(BaseModel):
@@ -40,26 +40,38 @@ class ResourceList(BaseModel):
     resources: Annotated[list[ResourceModel], Field(max_length=40)]
 
 
-@dataclass(frozen=True, slots=True)
-class Resource:
-    """A checked resource; `file` and `captions` are where they lie."""
-
-    model: ResourceModel
-    file: Path | None
-    captions: Path | None
+def resources_path(topic: str) -> str:
+    """Where a pack has the list of a topic's resources."""
+    return f"topics/{topic}/resources/list.yaml"
 
 
 def read_resources(
     folder: Path, topic: str, sections: Collection[str]
-) -> tuple[tuple[Resource, ...], list[PackProblem]]:
+) -> tuple[tuple[ResourceModel, ...], list[PackProblem]]:
     """Return the resources of a topic (none if it has no list) and what is wrong with them.
 
     folder: of the topic. sections: of its study page.
     """
-    where, name = folder / "resources", f"topics/{topic}/resources/list.yaml"
+    where = folder / "resources"
     if not (where / "list.yaml").exists():
         return (), []
-    located = read_yaml(where / "list.yaml", name)
+    located = read_yaml(where / "list.yaml", resources_path(topic))
+    sizes = {path.name: path.stat().st_size for path in where.iterdir() if path.is_file()}
+    return _checked(located, sections, sizes)
+
+
+def resources_in(
+    text: str, topic: str, sections: Collection[str], sizes: Mapping[str, int]
+) -> tuple[tuple[ResourceModel, ...], list[PackProblem]]:
+    """The same of a list as text ("" for none). sizes: in bytes, of the files beside it."""
+    if not text:
+        return (), []
+    return _checked(parse_yaml(text, resources_path(topic)), sections, sizes)
+
+
+def _checked(
+    located: LocatedYaml | PackProblem, sections: Collection[str], sizes: Mapping[str, int]
+) -> tuple[tuple[ResourceModel, ...], list[PackProblem]]:
     if isinstance(located, PackProblem):
         return (), [located]
     found = validated(ResourceList, located)
@@ -68,23 +80,14 @@ def read_resources(
     problems: list[PackProblem] = []
     seen: set[str] = set()
     for number, one in enumerate(found.resources):
-        for field, what in _faults(one, where, sections, seen):
+        for field, what in _faults(one, sizes, sections, seen):
             problems.append(located.problem(["resources", number, field], what))
         seen.add(one.key)
-    if problems:
-        return (), problems
-    return tuple(
-        Resource(
-            one,
-            where / one.file if one.file else None,
-            where / one.captions if one.captions else None,
-        )
-        for one in found.resources
-    ), []
+    return (() if problems else tuple(found.resources)), problems
 
 
 def _faults(
-    one: ResourceModel, where: Path, sections: Collection[str], seen: Collection[str]
+    one: ResourceModel, sizes: Mapping[str, int], sections: Collection[str], seen: Collection[str]
 ) -> list[tuple[str, str]]:
     faults = []
     if one.key in seen:
@@ -114,10 +117,9 @@ def _faults(
             return [*faults, ("captions", gettext("a video needs captions, a .vtt file"))]
         named.append(("captions", one.captions))
     for field, name in named:
-        path = where / name
-        if not path.is_file():
+        if name not in sizes:
             faults.append((field, gettext("resources/{name} is missing").format(name=name)))
-        elif path.stat().st_size > MOST_BYTES:
+        elif sizes[name] > MOST_BYTES:
             faults.append(
                 (
                     field,
@@ -127,3 +129,36 @@ def _faults(
                 )
             )
     return faults
+
+
+# How each begins: WebM by RFC 8794 (EBML), MP4 by ISO/IEC 14496-12, PDF by ISO 32000-1, PNG by its
+# specification of the W3C, captions by WebVTT of the W3C.
+_BEGINNINGS = {
+    ".webm": (0, b"\x1a\x45\xdf\xa3"),
+    ".mp4": (4, b"ftyp"),
+    ".pdf": (0, b"%PDF-"),
+    ".png": (0, b"\x89PNG\r\n\x1a\n"),
+}
+
+
+def fault_of(name: str, content: bytes) -> str | None:
+    """Say why a file can't stand beside a study section; None if it can."""
+    ending = name[name.rfind(".") :]
+    if len(content) > MOST_BYTES:
+        says = gettext("{name} is larger than {most_bytes} MB")
+        return says.format(name=name, most_bytes=MOST_BYTES // 1_000_000)
+    if ending in _BEGINNINGS:
+        at, mark = _BEGINNINGS[ending]
+        if content[at : at + len(mark)] != mark:
+            return gettext("{name} isn’t what its ending says").format(name=name)
+        return None
+    if ending not in {".txt", ".csv", ".vtt"}:
+        known = ", ".join([*ENDINGS["video"], *ENDINGS["file"], ".vtt"])
+        return gettext("use a file that ends in {known}").format(known=known)
+    try:
+        text = content.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        return gettext("{name} isn’t text in UTF-8").format(name=name)
+    if ending == ".vtt" and not (text.startswith("WEBVTT") and " --> " in text):
+        return gettext("{name} isn’t captions in WebVTT").format(name=name)
+    return None

@@ -6,7 +6,8 @@ import unittest
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from vendaval_core.packs.resources import read_resources
+from vendaval_core.authoring.beside import listed
+from vendaval_core.packs.resources import fault_of, read_resources, resources_in
 from vendaval_core.tests.courses import inshore
 
 
@@ -29,9 +30,36 @@ class ResourceTests(unittest.TestCase):
 
     def test_the_courses_film_has_captions(self) -> None:
         found = inshore().resources["height-at-a-time"]
-        self.assertEqual([one.model.key for one in found], ["twelfths-film", "twelfths-card"])
-        assert found[0].captions is not None
-        self.assertTrue(found[0].captions.read_text().startswith("WEBVTT"))
+        self.assertEqual([one.key for one in found], ["twelfths-film", "twelfths-card"])
+        for name in (found[0].file, found[0].captions, found[1].file):
+            path = inshore().files[f"topics/height-at-a-time/resources/{name}"]
+            self.assertIsNone(fault_of(str(name), path.read_bytes()))
+
+    def test_a_file_is_what_its_ending_says(self) -> None:
+        for name, content, what in (
+            ("film.webm", b"GIF89a", "isn’t what its ending says"),
+            ("notes.txt", b"\xff\xfe\x00", "isn’t text in UTF-8"),
+            ("film.vtt", b"Hello", "isn’t captions"),
+            ("tool.exe", b"MZ", "use a file that ends in .webm"),
+            ("card.csv", b"0" * 20_000_001, "larger than 20 MB"),
+        ):
+            self.assertIn(what, fault_of(name, content) or "", name)
+        self.assertIsNone(fault_of("film.vtt", b"WEBVTT\n\n00:00.000 --> 00:02.000\nIt rises."))
+
+    def test_a_list_keeps_what_stays_as_it_was_written(self) -> None:
+        one = self.one().replace("  -\n    key", "  - key").replace("2\n", "2 # of two\n")
+        text = f"# For the second week\nresources:\n{one}"
+        (film,), problems = resources_in(text, "tides", ["rise"], {"film.webm": 1, "film.vtt": 1})
+        self.assertEqual(problems, [])
+        self.assertEqual(listed(text, [film]), text)
+        link = film.model_copy(
+            update={"key": "more", "kind": "link", "file": None, "captions": None}
+            | {"url": "https://example.org/tides"}
+        )
+        longer = listed(text, [film, link])
+        self.assertTrue(longer.startswith(text))
+        self.assertEqual(resources_in(listed("", [link]), "tides", ["rise"], {}), ((link,), []))
+        self.assertEqual(listed(longer, [film]), text)
 
     def test_none_without_a_list_and_all_of_a_sound_one(self) -> None:
         with TemporaryDirectory() as root:

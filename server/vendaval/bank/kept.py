@@ -74,7 +74,7 @@ def file_row(
     except UnicodeDecodeError:
         text = ""
     if text.encode() != content:
-        stored = _store(content, PurePosixPath(path).suffix)
+        stored = stored_content(content, PurePosixPath(path).suffix)
     return models.CourseFile(
         course=course,
         path=path,
@@ -87,7 +87,8 @@ def file_row(
     )
 
 
-def _store(content: bytes, suffix: str) -> str:
+def stored_content(content: bytes, suffix: str) -> str:
+    """Name in the store of a file's content; the same content is stored once."""
     name = f"resources/{hashlib.sha256(content).hexdigest()}{suffix}"
     if not default_storage.exists(name):
         default_storage.save(name, ContentFile(content))

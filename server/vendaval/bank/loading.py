@@ -6,6 +6,7 @@ from collections import defaultdict
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import asdict
 from datetime import datetime
+from functools import partial
 
 from django.db import transaction
 from django.db.models import Count, ProtectedError
@@ -241,7 +242,7 @@ def load_pack(pack: Pack) -> models.Course:
         if topic.key not in pack.study:
             continue
         load_study(topic, pack.study[topic.key])
-        load_resources(topic, pack.resources.get(topic.key, ()))
+        load_resources(topic, pack.resources.get(topic.key, ()), partial(pack.beside, topic.key))
         of_topic = [one for one in pack.families if one.family.topic == topic.key]
         load_families(topic, {one.family.key: one for one in of_topic}, now)
     _note_files(course, pack, now)

@@ -2,45 +2,37 @@
 
 from __future__ import annotations
 
-import hashlib
-from collections.abc import Sequence
-from pathlib import Path
+from collections.abc import Callable, Sequence
+from pathlib import PurePosixPath
 
-from django.core.files.base import ContentFile
-from django.core.files.storage import default_storage
 from django.db.models import QuerySet
 
-from vendaval_core.packs.resources import Resource as PackResource
+from vendaval_core.packs.resources import ResourceModel
 
+from .kept import stored_content
 from .models import Course, Resource, Topic
 
 
-def _stored(path: Path | None) -> str:
-    """Name in the store of a file's content; the same content is stored once."""
-    if path is None:
-        return ""
-    content = path.read_bytes()
-    name = f"resources/{hashlib.sha256(content).hexdigest()}{path.suffix}"
-    if not default_storage.exists(name):
-        default_storage.save(name, ContentFile(content))
-    return name
+def load_resources(
+    topic: Topic, resources: Sequence[ResourceModel], content: Callable[[str], bytes]
+) -> None:
+    """Give a topic these resources, and no others. content: of a file beside its list."""
 
+    def stored(name: str | None) -> str:
+        return stored_content(content(name), PurePosixPath(name).suffix) if name else ""
 
-def load_resources(topic: Topic, resources: Sequence[PackResource]) -> None:
-    """Give a topic the resources of its pack, and no others."""
-    topic.resources.exclude(key__in=[one.model.key for one in resources]).delete()
+    topic.resources.exclude(key__in=[one.key for one in resources]).delete()
     for position, one in enumerate(resources):
-        model = one.model
         topic.resources.update_or_create(
-            key=model.key,
+            key=one.key,
             defaults={
-                "title": model.title,
-                "kind": model.kind,
-                "section": model.section,
-                "minutes": model.minutes,
-                "file": _stored(one.file),
-                "captions": _stored(one.captions),
-                "url": model.url or "",
+                "title": one.title,
+                "kind": one.kind,
+                "section": one.section,
+                "minutes": one.minutes,
+                "file": stored(one.file),
+                "captions": stored(one.captions),
+                "url": one.url or "",
                 "position": position,
             },
         )

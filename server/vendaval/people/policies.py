@@ -199,6 +199,7 @@ RULES: Mapping[str, Rule] = {
             "preview_page",
             "save_page_text",
             "add_drawing",
+            "add_page_file",
             "list_trials",
             "list_trial_texts",
             "start_trial",

@@ -5222,6 +5222,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/authoring/pages/{topic}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Page File
+         * @description Keep a film, its captions or a file for a study page to name.
+         */
+        post: operations["add_page_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/authoring/trials": {
         parameters: {
             query?: never;
@@ -14014,6 +14034,37 @@ export interface components {
             into: string;
         };
         /**
+         * PageResourceIn
+         * @description A film, a file or a link beside a section; `key` is "" for a new one, and so is what its
+         *     kind doesn't need.
+         */
+        PageResourceIn: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            kind: components["schemas"]["ResourceKind"];
+            /** Section */
+            section: string;
+            /** Minutes */
+            minutes: number;
+            /**
+             * File
+             * @default
+             */
+            file: string;
+            /**
+             * Captions
+             * @default
+             */
+            captions: string;
+            /**
+             * Url
+             * @default
+             */
+            url: string;
+        };
+        /**
          * PageSectionIn
          * @description A section; `key` is "" for a new one. `body`: Markdown, with its drawing in a line of its
          *     own.
@@ -14042,6 +14093,8 @@ export interface components {
         StudyPageToEditOut: {
             /** Sections */
             sections: components["schemas"]["PageSectionIn"][];
+            /** Resources */
+            resources: components["schemas"]["PageResourceIn"][];
             topic: components["schemas"]["PlaceOut"];
             /** Version */
             version: string;
@@ -14059,6 +14112,8 @@ export interface components {
             version: string;
             /** Sections */
             sections: components["schemas"]["PageSectionIn"][];
+            /** Resources */
+            resources: components["schemas"]["PageResourceIn"][];
             /** Why */
             why: string;
         };
@@ -14108,8 +14163,11 @@ export interface components {
             /** Minutes */
             minutes: number;
         };
-        /** StudyPageEdit */
-        StudyPageEdit: {
+        /**
+         * PageSectionsIn
+         * @description The sections of a study page.
+         */
+        PageSectionsIn: {
             /** Sections */
             sections: components["schemas"]["PageSectionIn"][];
         };
@@ -14122,6 +14180,14 @@ export interface components {
             name: string;
             /** Svg */
             svg: string;
+        };
+        /**
+         * FileKeptOut
+         * @description A file beside a study page, by its name there.
+         */
+        FileKeptOut: {
+            /** Name */
+            name: string;
         };
         /**
          * EffectOut
@@ -21720,7 +21786,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StudyPageEdit"];
+                "application/json": components["schemas"]["PageSectionsIn"];
             };
         };
         responses: {
@@ -21758,6 +21824,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudyPageToEditOut"];
+                };
+            };
+        };
+    };
+    add_page_file: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                course: string;
+                topic: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileKeptOut"];
                 };
             };
         };

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from datetime import datetime
-from pathlib import Path
-from tempfile import TemporaryDirectory
 
 from django.db import transaction
 from django.utils.translation import gettext
@@ -34,13 +32,15 @@ from vendaval_core.authoring.merging import Merged, TopicFolder, merged, without
 from vendaval_core.authoring.structure import with_structure
 from vendaval_core.errors import MergingError
 from vendaval_core.packs.families import PackFamily
-from vendaval_core.packs.resources import read_resources
+from vendaval_core.packs.resources import resources_in
 from vendaval_core.words import counted
 
 from .pages import sections_of
 from .reading import FILE, course_file, course_model, learners_of
 from .saving import put_in_force
 from .schemas import MergeTopicsIn, MergingOut
+
+BESIDE = "resources/"
 
 
 def what_merging_means(course: Course, body: MergeTopicsIn) -> MergingOut:
@@ -137,14 +137,11 @@ def _move_files(
     files = _folder(course, stays).files
     page = sections_of(files["study.md"].decode(), stays.key, topic_files(course, stays.key))
     load_study(stays, page.sections)
-    with TemporaryDirectory() as folder:
-        for name, content in files.items():
-            if name.startswith("resources/"):
-                target = Path(folder) / name
-                target.parent.mkdir(exist_ok=True)
-                target.write_bytes(content)
-        resources, _ = read_resources(Path(folder), stays.key, [one.id for one in page.sections])
-        load_resources(stays, resources)
+    beside = {name[len(BESIDE) :]: one for name, one in files.items() if name.startswith(BESIDE)}
+    sizes = {name: len(content) for name, content in beside.items()}
+    text = beside.get("list.yaml", b"").decode()
+    resources, _ = resources_in(text, stays.key, [one.id for one in page.sections], sizes)
+    load_resources(stays, resources, beside.__getitem__)
 
 
 def _move_families(

@@ -6,7 +6,7 @@ from vendaval.bank.models import Course, CourseFile, Topic
 from vendaval_core.authoring.structure import study_path
 
 from .page_schemas import PageHistoryOut, PageRevisionOut
-from .pages import edit_of
+from .pages import sections_to_edit
 
 # With their texts, so not all there ever were.
 MOST = 12
@@ -22,7 +22,7 @@ def page_history(course: Course, topic: Topic) -> PageHistoryOut:
                 by="" if row.by is None else row.by.display_name,
                 at=row.at,
                 why=row.why,
-                sections=edit_of(row.text).sections,
+                sections=sections_to_edit(row.text),
             )
             for row in found
         ]

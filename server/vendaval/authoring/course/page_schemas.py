@@ -8,12 +8,14 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from vendaval.authoring.schemas import ProblemOut, Why
+from vendaval.bank.models import ResourceKind
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
 from vendaval_core.items.presented import FigureOut
 
 MOST_SECTIONS = 30
+MOST_RESOURCES = 40
 
 
 class PageSectionIn(Strict):
@@ -25,8 +27,30 @@ class PageSectionIn(Strict):
     body: Annotated[str, Field(max_length=20_000)]
 
 
-class StudyPageEdit(BaseModel):
+class PageResourceIn(Strict):
+    """A film, a file or a link beside a section; `key` is "" for a new one, and so is what its
+    kind doesn't need."""
+
+    key: Annotated[str, Field(max_length=50)]
+    title: Annotated[str, Field(min_length=1, max_length=120)]
+    kind: ResourceKind
+    section: Annotated[str, Field(min_length=1, max_length=60)]
+    minutes: Annotated[int, Field(ge=1, le=120)]
+    file: Annotated[str, Field(max_length=81)] = ""
+    captions: Annotated[str, Field(max_length=81)] = ""
+    url: Annotated[str, Field(max_length=300)] = ""
+
+
+class PageSectionsIn(BaseModel):
+    """The sections of a study page."""
+
     sections: Annotated[list[PageSectionIn], Field(max_length=MOST_SECTIONS)]
+
+
+class StudyPageEdit(PageSectionsIn):
+    """What of a study page can be edited."""
+
+    resources: Annotated[list[PageResourceIn], Field(max_length=MOST_RESOURCES)]
 
 
 class StudyPageIn(StudyPageEdit, Edited):
@@ -65,7 +89,7 @@ class StudyPageToEditOut(StudyPageEdit):
     drawings: list[str]
 
 
-class PageRevisionOut(StudyPageEdit):
+class PageRevisionOut(PageSectionsIn):
     """A study page as it was from a time on. `by`: empty for one from a pack."""
 
     by: str
@@ -84,3 +108,9 @@ class DrawingIn(Strict):
 
     name: Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,58}\.svg$")]
     svg: Annotated[str, Field(min_length=10, max_length=200_000)]
+
+
+class FileKeptOut(BaseModel):
+    """A file beside a study page, by its name there."""
+
+    name: str

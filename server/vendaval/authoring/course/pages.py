@@ -32,10 +32,12 @@ from vendaval_core.packs.located import PackProblem
 from vendaval_core.packs.study import StudySection, read_study_page
 from vendaval_core.packs.topic_files import TopicFiles
 
+from .beside import Beside, resources_to_edit
 from .page_schemas import (
     DrawingIn,
     PagePreviewOut,
     PageSectionIn,
+    PageSectionsIn,
     SectionShownOut,
     SectionUseOut,
     StudyPageEdit,
@@ -81,19 +83,27 @@ def _file(course: Course, topic: Topic) -> CourseFile:
     return found
 
 
-def edit_of(text: str) -> StudyPageEdit:
-    """What of a study page can be edited."""
-    return StudyPageEdit(sections=[PageSectionIn(**asdict(one)) for one in sections_in(text)])
+def sections_to_edit(text: str) -> list[PageSectionIn]:
+    """The sections of a study page as they are edited."""
+    return [PageSectionIn(**asdict(one)) for one in sections_in(text)]
+
+
+def _standing(course: Course, topic: Topic) -> StudyPageEdit:
+    return StudyPageEdit(
+        sections=sections_to_edit(_file(course, topic).text),
+        resources=resources_to_edit(course, topic),
+    )
 
 
 def page_to_edit(course: Course, topic: Topic) -> StudyPageToEditOut:
     """A study page with what hangs on each of its sections."""
-    now = edit_of(_file(course, topic).text)
+    now = _standing(course, topic)
     figures = f"topics/{topic.key}/figures/"
     return StudyPageToEditOut(
         topic=PlaceOut(key=topic.key, title=topic.title),
         version=edit_version(now),
         sections=now.sections,
+        resources=now.resources,
         uses=_uses(course, topic, [one.key for one in now.sections]),
         drawings=[path[len(figures) :] for path in current_files(course, figures)],
     )
@@ -123,7 +133,7 @@ def _read(course: Course, topic: Topic, text: str) -> PageRead:
     return sections_of(text, topic.key, topic_files(course, topic.key))
 
 
-def preview(course: Course, topic: Topic, body: StudyPageEdit) -> PagePreviewOut:
+def preview(course: Course, topic: Topic, body: PageSectionsIn) -> PagePreviewOut:
     """Sections as learners would see them, or what is wrong with them."""
     found = _read(course, topic, _text(course, topic, body))
     return PagePreviewOut(
@@ -137,7 +147,7 @@ def preview(course: Course, topic: Topic, body: StudyPageEdit) -> PagePreviewOut
     )
 
 
-def _text(course: Course, topic: Topic, body: StudyPageEdit) -> str:
+def _text(course: Course, topic: Topic, body: PageSectionsIn) -> str:
     wanted = [PageSection(one.key, one.title.strip(), one.body.strip()) for one in body.sections]
     return page_with(_file(course, topic).text, wanted)
 
@@ -145,35 +155,35 @@ def _text(course: Course, topic: Topic, body: StudyPageEdit) -> str:
 def save_page(course: Course, topic: Topic, body: StudyPageIn, by: User) -> None:
     """Put a study page in force. Unprocessable with everything that is wrong with it; Changed if
     somebody else changed it meanwhile."""
-    wanted = _Wanted(sections=body.sections, version=body.version)
-    with editing(topic, wanted, lambda: edit_of(_file(course, topic).text)):
-        file = _file(course, topic)
+    wanted = _Wanted(sections=body.sections, resources=body.resources, version=body.version)
+    with editing(topic, wanted, lambda: _standing(course, topic)):
+        file, why = _file(course, topic), body.why.strip()
         text = _text(course, topic, body)
-        if text == file.text:
-            return
         found = _read(course, topic, text)
+        beside = Beside(course, topic, body.resources, [one.id for one in found.sections])
+        if text == file.text and not beside.changed:
+            return
         faults = {f"line {one.line}": one.what for one in found.problems}
         faults |= _still_used(course, topic, {one.id for one in found.sections})
+        faults |= beside.faults
         if faults:
             raise Unprocessable(gettext("The page can’t be like this."), fields=faults)
         now = clock.now()
-        file_row(course, file.path, text.encode(), now, by=by, why=body.why.strip()).save()
-        load_study(topic, found.sections)
-        course.content = digest_of([course.content, file.path, text])
+        if text != file.text:
+            file_row(course, file.path, text.encode(), now, by=by, why=why).save()
+            load_study(topic, found.sections)
+        beside.put_in_force(now, by, why)
+        course.content = digest_of([course.content, file.path, text, beside.text])
         course.save(update_fields=["content"])
         refresh_digest(course)
-        says = gettext("Study page of {topic}: {why}")
-        audit(
-            AuditKind.PUBLISHED,
-            by=by,
-            account=by,
-            says=says.format(topic=topic.title, why=body.why.strip()),
-        )
+        says = gettext("Study page of {topic}: {why}").format(topic=topic.title, why=why)
+        audit(AuditKind.PUBLISHED, by=by, account=by, says=says)
 
 
 def _still_used(course: Course, topic: Topic, kept: set[str]) -> dict[str, str]:
     """Sections that are gone though questions point to them."""
-    before = [one.key for one in edit_of(_file(course, topic).text).sections if one.key not in kept]
+    now = sections_to_edit(_file(course, topic).text)
+    before = [one.key for one in now if one.key not in kept]
     found = {}
     for one in _uses(course, topic, before):
         if one.explains:

@@ -8,6 +8,9 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
 
+from django.core.files.storage import default_storage
+from django.core.files.uploadedfile import SimpleUploadedFile
+
 from vendaval.bank.kept import current_files
 from vendaval.bank.models import Course, Topic
 from vendaval.bank.snapshot import CourseBank, course_bank
@@ -162,8 +165,7 @@ class PageTests(BuilderTestCase):
         self.ask(f"{self.AT}/drawings", {"name": "log-line.svg", "svg": svg})
         shown = self.ask(f"{self.AT}/preview", {"sections": sections})["shown"]
         self.assertIn("<strong>knot</strong>", shown[-1]["html"])
-        wanted = {"version": page["version"], "sections": sections, "why": "Where knots come from."}
-        saved = self.put(wanted, self.AT)
+        saved = self.put(self.page_as(page, "Where knots come from.", sections=sections), self.AT)
         self.assertEqual(saved["sections"][-1]["key"], "why-knots")
         after = self.exported()
         path = "topics/speed-time-distance/study.md"
@@ -172,16 +174,51 @@ class PageTests(BuilderTestCase):
         self.assertEqual(topic.sections.order_by("position").last().title, "Why knots")  # type: ignore[union-attr]
         now, first = self.get(f"/authoring{self.AT}/history")["revisions"]
         self.assertEqual((now["why"], first["by"]), ("Where knots come from.", ""))
-        restored = {"version": saved["version"], "sections": first["sections"], "why": "As it was."}
-        self.put(restored, self.AT)
+        self.put(self.page_as(saved, "As it was.", sections=first["sections"]), self.AT)
         self.assertEqual(self.exported()[path], before[path])
 
     def test_a_section_that_explains_a_question_stays(self) -> None:
         page = self.get(f"/authoring{self.AT}")
         used = next(one["key"] for one in page["uses"] if one["explains"])
         left = [one for one in page["sections"] if one["key"] != used]
-        wanted = {"version": page["version"], "sections": left, "why": "Shorter."}
-        self.assertIn(used, self.put(wanted, self.AT, status=422)["fields"])
+        refused = self.put(self.page_as(page, "Shorter.", sections=left), self.AT, status=422)
+        self.assertIn(used, refused["fields"])
+
+    def test_a_film_with_captions_stands_beside_a_section_once_it_is_published(self) -> None:
+        at = "/pages/height-at-a-time"
+        page = self.get(f"/authoring{at}")
+        before = self.exported()
+        film = b"\x1a\x45\xdf\xa3 a film"
+        self.assertIn("file", self.keep(at, "neaps.webm", b"GIF89a", status=422)["fields"])
+        # A name that is taken by another film is not overwritten.
+        self.assertEqual(self.keep(at, "twelfths.webm", film)["name"], "twelfths-2.webm")
+        spoken = self.keep(at, "neaps.vtt", b"WEBVTT\n\n00:00.000 --> 00:02.000\nIt rises.\n")
+        new = page["resources"][0] | {"key": "", "title": "Neaps", "file": "twelfths-2.webm"}
+        no_words = [*page["resources"], new | {"captions": ""}]
+        refused = self.put(self.page_as(page, "More.", resources=no_words), at, status=422)
+        self.assertIn("a video needs captions", refused["fields"]["resources 0"])
+        more = [*page["resources"], new | {"captions": spoken["name"]}]
+        saved = self.put(self.page_as(page, "For neaps.", resources=more), at)
+        self.assertEqual(saved["resources"][-1]["key"], "neaps")
+        topic = Topic.objects.get(key="height-at-a-time")
+        self.assertEqual(topic.resources.count(), 3)
+        with default_storage.open(topic.resources.get(key="neaps").file) as kept:
+            self.assertEqual(kept.read(), film)
+        folder = "topics/height-at-a-time/resources/"
+        self.assertEqual(self.exported()[f"{folder}twelfths-2.webm"], film)
+        again = self.put(self.page_as(saved, "No.", resources=saved["resources"][:-1]), at)
+        self.assertEqual(len(again["resources"]), 2)
+        self.assertEqual(self.exported(), before)
+
+    def page_as(self, page: dict[str, Any], why: str, **changed: object) -> dict[str, Any]:
+        kept = {name: page[name] for name in ("version", "sections", "resources")}
+        return kept | {"why": why} | changed
+
+    def keep(self, at: str, name: str, content: bytes, status: int = 200) -> dict[str, Any]:
+        where = self.address(f"/authoring{at}/files?name={name}")
+        reply = self.client.post(where, {"file": SimpleUploadedFile(name, content)})
+        self.assertEqual(reply.status_code, status, reply.content[:300])
+        return dict(reply.json())
 
     def test_a_drawing_that_could_do_harm_is_refused(self) -> None:
         svg = '<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>'

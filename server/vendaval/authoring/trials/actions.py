@@ -212,7 +212,7 @@ def adopt(trial: Trial, by: User) -> None:
     why = gettext("Better in a trial of {answers} answers.").format(
         answers=trial.result.get("answers", 0)
     )
-    body = StudyPageIn(version=page.version, sections=sections, why=why)
+    body = StudyPageIn(version=page.version, sections=sections, resources=page.resources, why=why)
     save_page(trial.course, trial.topic, body, by)
     _note_adopted(trial)
 

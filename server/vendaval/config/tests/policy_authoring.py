@@ -31,6 +31,7 @@ AUTHORS = (
     "preview_page",
     "save_page_text",
     "add_drawing",
+    "add_page_file",
     "list_trials",
     "list_trial_texts",
     "start_trial",

@@ -55,11 +55,12 @@ def authors_request(
     if name in {"start_trial", "end_trial", "adopt_text"}:
         return _of_a_trial(course, by, name, address)
     if name in {"preview_page", "save_page_text"}:
-        page = page_to_edit(course, topic_of(course, "tidal-terms"))
-        body = {"sections": page.model_dump(mode="json")["sections"]}
-        body["sections"][0]["title"] = f"About {body['sections'][0]['title']}"
-        saved = {"version": page.version, "why": "Clearer."} if name == "save_page_text" else {}
-        return address, body | saved
+        page = page_to_edit(course, topic_of(course, "tidal-terms")).model_dump(mode="json")
+        page["sections"][0]["title"] = f"About {page['sections'][0]['title']}"
+        if name == "preview_page":
+            return address, {"sections": page["sections"]}
+        saved = {name: page[name] for name in ("version", "sections", "resources")}
+        return address, saved | {"why": "Clearer."}
     if name == "adopt_question":
         Draft.objects.all().delete()
         own = Collection.objects.create(course=course)

@@ -345,6 +345,9 @@ class PolicyCase(TestCase):
             people = b"name,mail,role\nNel Reis,nel.reis@school.example,tutor\n"
             upload = {"file": SimpleUploadedFile("people.csv", people)}
             return int(client.post(operation.address, upload).status_code)
+        if operation.name == "add_page_file":
+            upload = {"file": SimpleUploadedFile("card.csv", b"hour,share\n")}
+            return int(client.post(f"{operation.address}?name=card.csv", upload).status_code)
         if operation.name in ("check_marks_file", "import_marks"):
             Term.objects.update(closed_at=None)
             upload = {"file": SimpleUploadedFile("marks.csv", b"learner\n")}

@@ -3,6 +3,7 @@ import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button } from '../../../ui/Button'
 import { Labelled, Problem, TextField } from '../../../ui/Field'
+import { keptName } from './names'
 import { addDrawing, type StudyPage } from './queries'
 
 interface Props {
@@ -34,7 +35,8 @@ export function DrawingField({ course, topic, onDrawn }: Props) {
             accept=".svg,image/svg+xml"
             onChange={async ({ target }) => {
               const chosen = target.files?.[0]
-              if (chosen) setFile({ name: fileName(chosen.name), svg: await chosen.text() })
+              if (chosen)
+                setFile({ name: keptName(chosen.name, 'drawing'), svg: await chosen.text() })
             }}
           />
         </Labelled>
@@ -54,14 +56,4 @@ export function DrawingField({ course, topic, onDrawn }: Props) {
       </div>
     </details>
   )
-}
-
-/** A file’s name as the course keeps it. */
-function fileName(name: string): string {
-  const stem = name
-    .replace(/\.svg$/i, '')
-    .normalize('NFKD')
-    .toLowerCase()
-    .replaceAll(/[^a-z0-9]+/g, '-')
-  return `${stem.replaceAll(/^-+|-+$/g, '').slice(0, 50) || 'drawing'}.svg`
 }

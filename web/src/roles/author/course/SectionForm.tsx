@@ -1,17 +1,17 @@
 import { t } from '@lingui/core/macro'
 import { useQueryClient } from '@tanstack/react-query'
-import { ArrowDown, ArrowUp, X } from 'lucide-react'
 import { useId } from 'react'
 import type { Schemas } from '../../../api/client'
 import { LargeFigure } from '../../../player/Figure'
 import { Labelled, TextArea, TextField } from '../../../ui/Field'
 import { Html } from '../../../ui/Html'
-import { IconButton } from '../../../ui/IconButton'
+import { MoveButtons } from '../../../ui/MoveButtons'
 import { TextLink } from '../../../ui/TextLink'
 import { counted } from '../../../ui/words'
 import { keys } from '../keys'
 import { DrawingField } from './DrawingField'
-import type { Section } from './queries'
+import type { Resource, Section } from './queries'
+import { ResourcesField } from './ResourcesField'
 
 interface Props {
   course: string
@@ -19,10 +19,12 @@ interface Props {
   section: Section
   shown?: Schemas['SectionShownOut']
   use?: Schemas['SectionUseOut']
-  first: boolean
-  last: boolean
+  place: number
+  many: number
+  resources: Resource[]
   onChange: (next: Section) => void
-  onMove: (by: number) => void
+  onResources: (next: Resource[]) => void
+  onMove: (to: number) => void
   onRemove: () => void
 }
 
@@ -45,21 +47,13 @@ export function SectionForm(props: Props) {
             fieldWidth="w-full font-semibold"
             onText={(title) => set({ title })}
           />
-          <IconButton
-            icon={ArrowUp}
-            label={t`Move ${name} up`}
-            off={props.first}
-            act={() => props.onMove(-1)}
+          <MoveButtons
+            name={name}
+            place={props.place}
+            many={props.many}
+            onMove={props.onMove}
+            onRemove={props.many > 1 ? props.onRemove : undefined}
           />
-          <IconButton
-            icon={ArrowDown}
-            label={t`Move ${name} down`}
-            off={props.last}
-            act={() => props.onMove(1)}
-          />
-          {!(props.first && props.last) && (
-            <IconButton icon={X} label={t`Remove ${name}`} act={props.onRemove} />
-          )}
         </div>
         <Labelled label={t`Text`}>
           <TextArea
@@ -76,6 +70,13 @@ export function SectionForm(props: Props) {
             cache.setQueryData(keys.studyPage(course, props.topic), page)
             set({ body: `${section.body.trim()}\n\n![${alt}](${name})` })
           }}
+        />
+        <ResourcesField
+          course={course}
+          topic={props.topic}
+          section={section.key}
+          resources={props.resources}
+          onChange={props.onResources}
         />
       </div>
       <section aria-labelledby={id} className="min-w-0">

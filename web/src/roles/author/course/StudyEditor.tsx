@@ -14,6 +14,7 @@ import { keys } from '../keys'
 import { WhyField } from '../WhyField'
 import { PageHistory } from './PageHistory'
 import {
+  type Resource,
   type Section,
   type StudyPage,
   savePage,
@@ -39,6 +40,7 @@ export default function StudyEditor() {
 
 interface Form {
   sections: Section[]
+  resources: Resource[]
   why: string
 }
 
@@ -47,24 +49,28 @@ function Editor({ course, page }: { course: string; page: StudyPage }) {
   const topic = page.topic.key
   const edit = useEdit<Form, StudyPage>({
     place: `study-${course}-${topic}`,
-    opened: { sections: page.sections, why: '' },
+    opened: { sections: page.sections, resources: page.resources, why: '' },
     version: page.version,
-    save: ({ sections, why }, version) => savePage(course, topic, { sections, why, version }),
-    stands: ({ sections, version }) => ({ form: { sections, why: '' }, version }),
-    sent: ({ sections }) => ({ sections }),
-    formed: (body, { why }) => ({ ...(body as { sections: Section[] }), why }),
+    save: (form, version) => savePage(course, topic, { ...form, version }),
+    stands: ({ sections, resources, version }) => ({
+      form: { sections, resources, why: '' },
+      version,
+    }),
+    sent: ({ sections, resources }) => ({ sections, resources }),
+    formed: (body, { why }) => ({ ...(body as Omit<Form, 'why'>), why }),
     onSaved: (next) => {
       cache.setQueryData(keys.studyPage(course, topic), next)
       void cache.invalidateQueries({ queryKey: keys.studyHistory(course, topic) })
     },
-    whole: ['sections'],
+    whole: ['sections', 'resources'],
   })
-  const { sections, why } = edit.form
+  const { sections, resources, why } = edit.form
   const [history, setHistory] = useState(false)
   const typed = useSettled(sections)
   const preview = useQuery(studyPreviewQuery(course, topic, typed)).data
   const set = (next: Section[]) => edit.set({ sections: next })
-  const changed = JSON.stringify(sections) !== JSON.stringify(page.sections)
+  const changed =
+    JSON.stringify([sections, resources]) !== JSON.stringify([page.sections, page.resources])
   return (
     <main id="main" className="px-5 py-6 @5xl:px-8">
       <p>
@@ -89,10 +95,12 @@ function Editor({ course, page }: { course: string; page: StudyPage }) {
             section={section}
             shown={preview?.shown[place]}
             use={page.uses.find(({ key }) => key === section.key)}
-            first={place === 0}
-            last={place === sections.length - 1}
+            place={place}
+            many={sections.length}
+            resources={resources}
+            onResources={(next) => edit.set({ resources: next })}
             onChange={(next) => set(put(sections, place, next))}
-            onMove={(by) => set(moved(sections, place, place + by))}
+            onMove={(to) => set(moved(sections, place, to))}
             onRemove={() => set(put(sections, place))}
           />
         ))}

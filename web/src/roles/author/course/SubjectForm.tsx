@@ -1,8 +1,7 @@
 import { t } from '@lingui/core/macro'
-import { ArrowDown, ArrowUp, X } from 'lucide-react'
 import { Button } from '../../../ui/Button'
 import { TextField } from '../../../ui/Field'
-import { IconButton } from '../../../ui/IconButton'
+import { MoveButtons } from '../../../ui/MoveButtons'
 import type { InUse, Shape, Subject, Topic } from './queries'
 import { moved, newTopic, put } from './shape'
 import { TopicForm } from './TopicForm'
@@ -39,21 +38,13 @@ export function SubjectForm(props: Props) {
           fieldWidth="w-full text-lg font-semibold"
           onText={(title) => onSubject({ title })}
         />
-        <IconButton
-          icon={ArrowUp}
-          label={t`Move ${name} up`}
-          off={s === 0}
-          act={() => props.onMove(s - 1)}
+        <MoveButtons
+          name={name}
+          place={s}
+          many={shape.subjects.length}
+          onMove={props.onMove}
+          onRemove={topics.every(({ key }) => key === '') ? props.onRemove : undefined}
         />
-        <IconButton
-          icon={ArrowDown}
-          label={t`Move ${name} down`}
-          off={s === shape.subjects.length - 1}
-          act={() => props.onMove(s + 1)}
-        />
-        {topics.every(({ key }) => key === '') && (
-          <IconButton icon={X} label={t`Remove ${name}`} act={props.onRemove} />
-        )}
       </div>
       <ul className="mt-3 grid gap-3">
         {topics.map((topic, at) => (

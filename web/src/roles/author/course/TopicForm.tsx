@@ -1,10 +1,10 @@
 import { t } from '@lingui/core/macro'
-import { ArrowDown, ArrowUp, ChevronDown, ChevronRight, X } from 'lucide-react'
+import { ChevronDown, ChevronRight } from 'lucide-react'
 import { useState } from 'react'
 import { Button } from '../../../ui/Button'
 import { Check } from '../../../ui/Check'
 import { TextField } from '../../../ui/Field'
-import { IconButton } from '../../../ui/IconButton'
+import { MoveButtons } from '../../../ui/MoveButtons'
 import { TextLink } from '../../../ui/TextLink'
 import { counted } from '../../../ui/words'
 import { Pick } from '../../composing/Pick'
@@ -66,23 +66,13 @@ export function TopicForm(props: Props) {
           value={topic.importance}
           onText={(text) => set({ importance: Number(text) })}
         />
-        <span className="flex">
-          <IconButton
-            icon={ArrowUp}
-            label={t`Move ${name} up`}
-            off={place.t === 0}
-            act={() => props.onMove(place.t - 1)}
-          />
-          <IconButton
-            icon={ArrowDown}
-            label={t`Move ${name} down`}
-            off={place.t === last}
-            act={() => props.onMove(place.t + 1)}
-          />
-          {removable && last > 0 && (
-            <IconButton icon={X} label={t`Remove ${name}`} act={props.onRemove} />
-          )}
-        </span>
+        <MoveButtons
+          name={name}
+          place={place.t}
+          many={last + 1}
+          onMove={props.onMove}
+          onRemove={removable && last > 0 ? props.onRemove : undefined}
+        />
       </div>
       <div className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1 text-[0.95rem]">
         <button

@@ -1,6 +1,8 @@
 import { keepPreviousData, queryOptions } from '@tanstack/react-query'
 import { api, type Body, call, type Schemas } from '../../../api/client'
+import { sentFile } from '../../../api/upload'
 import { keys } from '../keys'
+import { keptName } from './names'
 
 export type Structure = Schemas['CourseStructureOut']
 export type Subject = Schemas['CourseSubject']
@@ -8,6 +10,7 @@ export type Topic = Schemas['CourseTopic']
 export type InUse = Schemas['TopicInUseOut']
 export type StudyPage = Schemas['StudyPageToEditOut']
 export type Section = Schemas['PageSectionIn']
+export type Resource = Schemas['PageResourceIn']
 /** What of a course its authors change. */
 export type Shape = Pick<Structure, 'title' | 'subjects'>
 
@@ -78,3 +81,14 @@ export const savePage = (course: string, topic: string, body: Schemas['StudyPage
 
 export const addDrawing = (course: string, topic: string, body: Body<`${typeof PAGE}/drawings`>) =>
   call(api.POST(`${PAGE}/drawings`, { ...page(course, topic), body }))
+
+/** A film, its captions or a file for a study page to name; the name it has there. */
+export const addPageFile = async (course: string, topic: string, file: File) => {
+  const { name } = await call(
+    api.POST(`${PAGE}/files`, {
+      params: { path: { course, topic }, query: { name: keptName(file.name, 'file') } },
+      ...sentFile(file, file.name),
+    }),
+  )
+  return name
+}

@@ -1,9 +1,8 @@
-import { t } from '@lingui/core/macro'
-import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react'
 import type { Json } from '../../../account/merging'
 import { Button } from '../../../ui/Button'
-import { IconButton } from '../../../ui/IconButton'
+import { MoveButtons } from '../../../ui/MoveButtons'
 import { Wrong } from '../../composing/Pick'
+import { moved } from '../course/shape'
 import { useFamily } from './context'
 import type { As, FieldProps, View as ViewType } from './kinds'
 
@@ -18,11 +17,6 @@ export function ListField({
   const { problemAt } = useFamily()
   const all = Array.isArray(value) ? value : []
   const set = (next: Json[]) => onChange(next.length === 0 ? undefined : next)
-  const move = (from: number, to: number) => {
-    const next = [...all]
-    next.splice(to, 0, ...next.splice(from, 1))
-    set(next)
-  }
   return (
     <fieldset className="grid min-w-0 gap-2 @md:col-span-2">
       <legend className="mb-1 font-semibold">{field.label}</legend>
@@ -40,25 +34,13 @@ export function ListField({
             onChange={(next) => set(all.map((old, i) => (i === place ? (next ?? '') : old)))}
             path={`${path}.${place}`}
           />
-          <span className="flex">
-            <IconButton
-              icon={ArrowUp}
-              label={t`Move ${labelOf(field, place)} up`}
-              off={place === 0}
-              act={() => move(place, place - 1)}
-            />
-            <IconButton
-              icon={ArrowDown}
-              label={t`Move ${labelOf(field, place)} down`}
-              off={place === all.length - 1}
-              act={() => move(place, place + 1)}
-            />
-            <IconButton
-              icon={Trash2}
-              label={t`Remove ${labelOf(field, place)}`}
-              act={() => set(all.filter((_, i) => i !== place))}
-            />
-          </span>
+          <MoveButtons
+            name={labelOf(field, place)}
+            place={place}
+            many={all.length}
+            onMove={(to) => set(moved(all, place, to))}
+            onRemove={() => set(all.filter((_, i) => i !== place))}
+          />
         </div>
       ))}
       <p>
