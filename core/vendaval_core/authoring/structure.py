@@ -9,6 +9,7 @@ import yaml
 
 from vendaval_core.language import gettext
 
+from ..packs.constants import CONSTANTS
 from ..packs.schema import CourseModel, TopicModel
 from .edits import rewritten, written
 from .keys import as_key
@@ -51,7 +52,14 @@ def with_structure(text: str, course: CourseModel) -> str:
         }
         for subject in course.subjects
     ]
-    return rewritten(text, data | {"title": course.title, "subjects": subjects})
+    wanted = data | {"title": course.title, "subjects": subjects}
+    if "constants" in data or course.constants != list(CONSTANTS):
+        wanted["constants"] = [_short(one) for one in course.constants]
+    return rewritten(text, wanted)
+
+
+def _short(number: float) -> float | int:
+    return int(number) if number.is_integer() else number
 
 
 def _plain(text: str) -> dict[str, Plain]:
@@ -77,6 +85,9 @@ def structure_changes(before: CourseModel, after: CourseModel) -> list[str]:
 def _changes(before: CourseModel, after: CourseModel) -> Iterator[str]:
     if before.title != after.title:
         yield gettext("The course is called “{title}”.").format(title=after.title)
+    if before.constants != after.constants:
+        numbers = ", ".join(f"{one:g}" for one in after.constants)
+        yield gettext("Numbers a formula may have: {numbers}.").format(numbers=numbers)
     old_subjects = {one.key: one.title for one in before.subjects}
     for subject in after.subjects:
         called = old_subjects.get(subject.key)

@@ -15,9 +15,14 @@ from vendaval_core.language import gettext
 from ..items import model as items
 from ..items.fields import Expression, FigureFileModel, FigureModel, Strict, Text, from_pairs
 from ..items.kinds.registry import AnyPart
+from .constants import CONSTANTS
 
 Key = Annotated[str, Field(pattern=r"^[a-z][a-z0-9-]*$", max_length=60)]
 Name = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=30)]
+# Numbers that a formula looked for from examples may have in it.
+Constants = Annotated[
+    list[Annotated[float, Field(gt=0, le=100_000)]], Field(min_length=1, max_length=20)
+]
 
 
 class VariableModel(Strict):
@@ -160,6 +165,7 @@ class CourseModel(Strict):
     prior: PriorModel = PriorModel()
     language: LanguageModel = LanguageModel()
     rehearsal: RehearsalModel | None = None
+    constants: Constants = list(CONSTANTS)
     subjects: list[SubjectModel] = Field(min_length=1)
 
 

@@ -67,8 +67,8 @@ def list_starts(request: HttpRequest, course: CourseKey) -> StartsOut:
 def look_for_formula(request: HttpRequest, course: CourseKey, body: ExamplesIn) -> FormulaOut:
     """Look for the formula of a question from examples. Nothing is kept."""
     person = current_user(request)
-    course_of_writer(person, course, "look_for_formula")
-    return examples.look_for(body, person)
+    found = course_of_writer(person, course, "look_for_formula")
+    return examples.look_for(found, body, person)
 
 
 @router.post("/examples/begin", response=WorkbenchOut, operation_id="begin_from_examples")

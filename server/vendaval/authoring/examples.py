@@ -6,6 +6,7 @@ import json
 
 from django.utils.translation import gettext
 
+from vendaval.bank.models import Course
 from vendaval.people.models import User
 from vendaval.shared.errors import Unprocessable
 from vendaval.shared.markdown import to_inline_html
@@ -17,6 +18,7 @@ from vendaval_core.errors import CoreError
 from vendaval_core.items.expressions import evaluate
 
 from .access import Begun
+from .course.reading import constants_of
 from .drafts import begin_family, keep_text
 from .example_schemas import (
     BeginFromExamplesIn,
@@ -33,9 +35,10 @@ MODULE = "vendaval.authoring.searching"
 BOUNDS = Limits(megabytes=900, seconds=9, patience=20)
 
 
-def look_for(body: ExamplesIn, by: User) -> FormulaOut:
+def look_for(course: Course, body: ExamplesIn, by: User) -> FormulaOut:
     """Look for the formula of a question; Unprocessable for an example that can't be read."""
-    sent = json.dumps(body.model_dump(mode="json")).encode()
+    asked = body.model_dump(mode="json") | {"constants": constants_of(course)}
+    sent = json.dumps(asked).encode()
     reply, _ = in_sandbox(MODULE, {}, sent, who=f"author-{by.pk}", limits=BOUNDS)
     if "unread" in reply:
         raise Unprocessable(reply["unread"], fields={reply["where"]: reply["unread"]})

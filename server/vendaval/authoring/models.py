@@ -41,12 +41,13 @@ class DraftStep(models.Model):
 
 class BankState(models.Model):
     """How far the lines of a course's bank are: of which content, and figures of when. asked_at:
-    when figures were last asked for."""
+    when figures were last asked for. sections: what came of reading its study sections."""
 
     course = models.OneToOneField(Course, on_delete=models.CASCADE, related_name="bank_state")
     digest = models.CharField(max_length=64)
     figures_at = models.DateTimeField(null=True)
     asked_at = models.DateTimeField(null=True)
+    sections = models.JSONField(default=list)
 
 
 class BankLine(models.Model):

@@ -9,6 +9,7 @@ from typing import Any
 
 from vendaval.shared.sandboxed import Reply, serve
 from vendaval_core.authoring.formulas.question import ExampleError, Mark, Question, find
+from vendaval_core.packs.constants import CONSTANTS
 
 
 def work(asked: dict[str, Any], data: bytes) -> Reply:
@@ -33,7 +34,8 @@ def question_of(sent: dict[str, Any]) -> Question:
         )
         for one in sent["marks"]
     )
-    return Question(sent["text"], marks, tuple(sent["answers"]), sent["direction"])
+    constants = tuple(sent.get("constants", CONSTANTS))
+    return Question(sent["text"], marks, tuple(sent["answers"]), sent["direction"], constants)
 
 
 if __name__ == "__main__":

@@ -18,6 +18,7 @@ from vendaval.bank.models import Course, Family
 from vendaval.bank.snapshot import course_bank, version_of
 from vendaval.groups.models import Enrolment
 from vendaval.people.models import User
+from vendaval.work.models import HelpKind, HelpOpened
 from vendaval_core.items.kinds.choice import ChoiceKey
 from vendaval_core.items.kinds.protocol import Key
 from vendaval_core.packs.families import read_family
@@ -25,6 +26,7 @@ from vendaval_core.packs.families import read_family
 from .made_answers import Made, store_answers
 
 TOPIC = "speed-time-distance"
+READ = "triangle"
 OTHERS = ("distance-run", "log-readings", "speed-made", "speed-needed", "time-to-run")
 SHIFTS = {"minutes-to-run": -0.4, "over-the-ground": -0.3}
 WROTE = Path(__file__).with_name("files_of_rui")
@@ -52,12 +54,24 @@ def earlier_class(course: Course, author: User, now: datetime) -> None:
     rows = list(asked.select_related("latest", "topic").order_by("key"))
     for row in rows:
         row.course = course
-    made = [
-        one
-        for enrolment, ability in _those_who_left(course, began, rng)
-        for one in _answers(rows, enrolment, ability, began, rng)
-    ]
-    store_answers(made)
+    learners = list(_those_who_left(course, began, rng))
+    store_answers(
+        [
+            one
+            for enrolment, ability in learners
+            for one in _answers(rows, enrolment, ability, began, rng)
+        ]
+    )
+    HelpOpened.objects.bulk_create(
+        HelpOpened(
+            enrolment=enrolment,
+            kind=HelpKind.STUDY,
+            topic=TOPIC,
+            section=READ,
+            at=began + timedelta(days=19),
+        )
+        for enrolment, _ in learners
+    )
 
 
 def _those_who_left(

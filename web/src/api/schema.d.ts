@@ -13821,6 +13821,8 @@ export interface components {
             headline: string;
             /** Cards */
             cards: components["schemas"]["NeedOut"][];
+            /** Sections */
+            sections: components["schemas"]["SectionNeedOut"][];
             /** Begun */
             begun: components["schemas"]["BegunOut"][];
             /** Total */
@@ -13874,6 +13876,20 @@ export interface components {
             says: string[];
             /** Reports */
             reports: number;
+        };
+        /**
+         * SectionNeedOut
+         * @description A study section that doesn't seem to help.
+         */
+        SectionNeedOut: {
+            /** Topic */
+            topic: string;
+            /** Section */
+            section: string;
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
         };
         /**
          * BulkOut
@@ -13936,6 +13952,8 @@ export interface components {
             title: string;
             /** Subjects */
             subjects: components["schemas"]["CourseSubject"][];
+            /** Constants */
+            constants: number[];
             /** Version */
             version: string;
             /** In Use */
@@ -14007,6 +14025,8 @@ export interface components {
             title: string;
             /** Subjects */
             subjects: components["schemas"]["CourseSubject"][];
+            /** Constants */
+            constants: number[];
         };
         /**
          * StructureChangesOut
@@ -14032,6 +14052,25 @@ export interface components {
             topic: string;
             /** Into */
             into: string;
+        };
+        /**
+         * AfterReadingOut
+         * @description First tries within 14 days of reading. `right`, `expected`: in per cent. `points`: by how
+         *     many they were better than expected, with the ends of a 90% interval.
+         */
+        AfterReadingOut: {
+            /** Answers */
+            answers: number;
+            /** Right */
+            right: number;
+            /** Expected */
+            expected: number;
+            /** Points */
+            points: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * PageResourceIn
@@ -14079,7 +14118,8 @@ export interface components {
         };
         /**
          * SectionUseOut
-         * @description `explains`: questions that point to a section. `readers`: learners who opened it.
+         * @description `explains`: questions that point to a section. `readers`: learners who opened it. `after`:
+         *     null while nobody answered after it.
          */
         SectionUseOut: {
             /** Key */
@@ -14088,6 +14128,7 @@ export interface components {
             explains: components["schemas"]["PlaceOut"][];
             /** Readers */
             readers: number;
+            after: components["schemas"]["AfterReadingOut"] | null;
         };
         /** StudyPageToEditOut */
         StudyPageToEditOut: {

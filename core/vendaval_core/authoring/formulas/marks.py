@@ -14,9 +14,8 @@ from vendaval_core.items.kinds.time_of_day import TimePart
 from vendaval_core.items.model import DerivedVariable, Family
 from vendaval_core.items.template import SLOT, shown
 from vendaval_core.items.versions import draw_variables
+from vendaval_core.packs.constants import CONSTANTS
 from vendaval_core.words import NUMBERS
-
-from .search import CONSTANTS
 
 NUMBER = re.compile(r"(?<![\w.])\d+(?:\.\d+)?(?!\w)")
 CLOCK = re.compile(r"(\d{1,2}):(\d{2})")

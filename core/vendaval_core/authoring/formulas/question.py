@@ -12,10 +12,11 @@ from vendaval_core.errors import CoreError
 from vendaval_core.items.expressions import clock
 from vendaval_core.items.template import SLOT
 from vendaval_core.language import gettext
+from vendaval_core.packs.constants import CONSTANTS
 
 from .fits import Fit
 from .marks import CIRCLE, CLOCK, DAY, NUMBER, read_mark
-from .search import CONSTANTS, MOST_MARKS, Asked, search
+from .search import MOST_MARKS, Asked, search
 from .words import as_maths, in_words
 
 VERSIONS = 48

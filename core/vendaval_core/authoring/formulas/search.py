@@ -7,12 +7,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from vendaval_core.packs.constants import CONSTANTS
+
 from .asking import Verdict, judged
 from .fits import Answers, fits
 from .space import build
 
-# Numbers that formulas of the trades are full of; a course may have others.
-CONSTANTS = (1.0, 2.0, 3.0, 6.0, 10.0, 60.0, 90.0, 100.0, 180.0, 360.0)
 MOST_MARKS = 6
 MOST_COST = 14
 BUILDING = 0.45

@@ -13,6 +13,7 @@ from vendaval.bank.models import Course, Trial
 from vendaval.shared import clock
 
 from .lines import refresh_figures
+from .sections import refresh_sections
 from .slips import refresh_slips
 
 OLD = timedelta(hours=1)
@@ -20,11 +21,13 @@ OLD = timedelta(hours=1)
 
 @task()
 def refresh(course: int) -> int:
-    """Bring a course's figures and slips up to date, and end the trials that are decided by now."""
+    """Bring what is known of a course's questions and study sections up to date, and end the trials
+    that are decided by now."""
     found = Course.objects.get(pk=course)
     for trial in Trial.objects.filter(course=found, ended_at=None).select_related(*OF_TRIAL):
         looked_at(trial)
     refresh_slips(found)
+    refresh_sections(found)
     return refresh_figures(found)
 
 

@@ -30,9 +30,11 @@ from .schemas import (
     BegunOut,
     MeasuredOut,
     NeedOut,
+    SectionNeedOut,
     Sorting,
     Standing,
 )
+from .sections import SectionRead, sections_read
 
 PAGE = 50
 CARDS = 4
@@ -69,13 +71,15 @@ def bank_page(course: Course, wanted: BankFilter) -> BankPageOut:
     start = (wanted.page - 1) * PAGE
     shown, needing = list(rows[start : start + PAGE]), _needing(every)
     tests = tests_with(course) if shown else {}
+    weak = [one for one in sections_read(state) if one.figure().helps_little]
     return BankPageOut(
         course=course.title,
         families=whole["families"],
         answers=whole["answers"] or 0,
         figures_at=state.figures_at,
-        headline=_headline(needing),
+        headline=_headline(needing, len(weak)),
         cards=[_card(line, needs(figures_of(line))) for line in needing[:CARDS]],
+        sections=[_section(one) for one in weak[:CARDS]],
         begun=_begun(course),
         total=total,
         page=wanted.page,
@@ -110,15 +114,37 @@ def _needing(lines: QuerySet[BankLine]) -> list[BankLine]:
     return list(rows.order_by("-urgency", "-answers", "pk")[:200])
 
 
-def _headline(needing: list[BankLine]) -> str:
-    if not needing:
+def _headline(needing: list[BankLine], sections: int) -> str:
+    if not needing and not sections:
         return gettext("Nothing needs you now.")
+    pages = counted(sections, "study section needs", "study sections need")
+    if not needing:
+        return gettext("{sections} you.").format(sections=pages.capitalize())
     says = counted(len(needing), "question needs", "questions need").capitalize()
     today = sum(line.urgency > 4 for line in needing)
-    if not today:
-        return gettext("{questions} you.").format(questions=says)
-    now = counted(today, "of them today", "of them today")
-    return gettext("{questions} you, {now}.").format(questions=says, now=now)
+    words = gettext("{questions} you").format(questions=says)
+    if today:
+        words += gettext(", {now}").format(now=counted(today, "of them today", "of them today"))
+    if sections:
+        also = counted(sections, "study section", "study sections")
+        one, many = gettext(", and so does {sections}"), gettext(", and so do {sections}")
+        words += (one if sections == 1 else many).format(sections=also)
+    return f"{words}."
+
+
+def _section(one: SectionRead) -> SectionNeedOut:
+    says = gettext(
+        "After reading it learners are hardly better than expected: {right}% right of {many} first "
+        "tries, {expected}% expected."
+    )
+    return SectionNeedOut(
+        topic=one.topic,
+        section=one.section,
+        title=one.title,
+        says=says.format(
+            right=round(100 * one.right), many=one.answers, expected=round(100 * one.expected)
+        ),
+    )
 
 
 def _card(line: BankLine, found: tuple[Need, ...]) -> NeedOut:

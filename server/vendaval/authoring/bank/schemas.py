@@ -36,6 +36,15 @@ class NeedOut(BaseModel):
     reports: int
 
 
+class SectionNeedOut(BaseModel):
+    """A study section that doesn't seem to help."""
+
+    topic: str
+    section: str
+    title: str
+    says: str
+
+
 class BegunOut(BaseModel):
     """A question that was begun and never published."""
 
@@ -87,6 +96,7 @@ class BankPageOut(BaseModel):
     figures_at: datetime | None
     headline: str
     cards: list[NeedOut]
+    sections: list[SectionNeedOut]
     begun: list[BegunOut]
     total: int
     page: int

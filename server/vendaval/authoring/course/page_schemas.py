@@ -74,12 +74,26 @@ class PagePreviewOut(BaseModel):
     problems: list[ProblemOut]
 
 
+class AfterReadingOut(BaseModel):
+    """First tries within 14 days of reading. `right`, `expected`: in per cent. `points`: by how
+    many they were better than expected, with the ends of a 90% interval."""
+
+    answers: int
+    right: int
+    expected: int
+    points: int
+    low: int
+    high: int
+
+
 class SectionUseOut(BaseModel):
-    """`explains`: questions that point to a section. `readers`: learners who opened it."""
+    """`explains`: questions that point to a section. `readers`: learners who opened it. `after`:
+    null while nobody answered after it."""
 
     key: str
     explains: list[PlaceOut]
     readers: int
+    after: AfterReadingOut | None
 
 
 class StudyPageToEditOut(StudyPageEdit):

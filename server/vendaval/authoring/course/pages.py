@@ -9,6 +9,8 @@ from django.db.models import Count
 from django.db.models.fields.json import KeyTextTransform
 from django.utils.translation import gettext
 
+from vendaval.authoring.bank.sections import SectionRead, sections_read
+from vendaval.authoring.models import BankState
 from vendaval.authoring.workbench import problem_out
 from vendaval.bank.actions import refresh_digest
 from vendaval.bank.digests import digest_of
@@ -34,6 +36,7 @@ from vendaval_core.packs.topic_files import TopicFiles
 
 from .beside import Beside, resources_to_edit
 from .page_schemas import (
+    AfterReadingOut,
     DrawingIn,
     PagePreviewOut,
     PageSectionIn,
@@ -123,10 +126,28 @@ def _uses(course: Course, topic: Topic, keys: list[str]) -> list[SectionUseOut]:
     readers = dict(
         opened.order_by().values_list("section").annotate(Count("enrolment", distinct=True))
     )
+    state = BankState.objects.filter(course=course).first()
+    after = {one.section: one for one in sections_read(state) if one.topic == topic.key}
     return [
-        SectionUseOut(key=key, explains=found, readers=readers.get(key, 0))
+        SectionUseOut(
+            key=key,
+            explains=found,
+            readers=readers.get(key, 0),
+            after=_after(after[key]) if key in after else None,
+        )
         for key, found in explains.items()
     ]
+
+
+def _after(one: SectionRead) -> AfterReadingOut:
+    return AfterReadingOut(
+        answers=one.answers,
+        right=round(100 * one.right),
+        expected=round(100 * one.expected),
+        points=round(one.points),
+        low=round(one.low),
+        high=round(one.high),
+    )
 
 
 def _read(course: Course, topic: Topic, text: str) -> PageRead:

@@ -13,6 +13,7 @@ from vendaval.bank.models import Course, CourseFile, Family, Topic
 from vendaval.levels.models import Observation, TargetMet
 from vendaval.shared.editing import edit_version
 from vendaval.shared.errors import Conflict
+from vendaval_core.packs.constants import CONSTANTS
 from vendaval_core.packs.located import PackProblem, parse_yaml
 from vendaval_core.packs.schema import CourseModel
 
@@ -43,6 +44,12 @@ def course_model(text: str) -> CourseModel:
     return CourseModel.model_validate(read.data)
 
 
+def constants_of(course: Course) -> list[float]:
+    """Numbers that a formula of a course may have in it."""
+    kept = current_files(course, FILE).get(FILE)
+    return list(CONSTANTS) if kept is None else course_model(kept.text).constants
+
+
 def structure(course: Course) -> CourseStructure:
     """What of a course can be edited."""
     source = course_model(course_file(course).text)
@@ -56,6 +63,7 @@ def structure(course: Course) -> CourseStructure:
             )
             for subject in source.subjects
         ],
+        constants=source.constants,
     )
 
 
@@ -65,6 +73,7 @@ def structure_out(course: Course) -> CourseStructureOut:
     return CourseStructureOut(
         title=found.title,
         subjects=found.subjects,
+        constants=found.constants,
         version=edit_version(found),
         in_use=in_use(course),
     )

@@ -91,7 +91,11 @@ def _wanted(course: Course, before: CourseModel, body: CourseStructure) -> Cours
         key = subject.key or free_key(subject.title, "subject", subjects)
         subjects.add(key)
         new_subjects.append({"key": key, "title": subject.title.strip(), "topics": found})
-    wanted = before.model_dump() | {"title": body.title.strip(), "subjects": new_subjects}
+    wanted = before.model_dump() | {
+        "title": body.title.strip(),
+        "subjects": new_subjects,
+        "constants": sorted(set(body.constants)),
+    }
     try:
         after = CourseModel.model_validate(wanted)
     except ValidationError as error:

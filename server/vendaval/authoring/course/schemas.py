@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field
 
 from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
+from vendaval_core.packs.schema import Constants
 
 MOST_TOPICS, MOST_SUBJECTS = 60, 20
 Title = Annotated[str, Field(min_length=1, max_length=120)]
@@ -37,6 +38,7 @@ class CourseStructure(BaseModel):
 
     title: Title
     subjects: Annotated[list[CourseSubject], Field(max_length=MOST_SUBJECTS)]
+    constants: Constants
 
 
 class CourseStructureIn(CourseStructure, Edited):

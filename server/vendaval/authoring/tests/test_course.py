@@ -38,7 +38,7 @@ class BuilderTestCase(AuthorTestCase):
             for topic in subject["topics"]:
                 if topic["key"] == "speed-time-distance":
                     topic |= changed
-        return {name: now[name] for name in ("version", "title", "subjects")}
+        return {name: now[name] for name in ("version", "title", "subjects", "constants")}
 
     def put(self, body: object, path: str = "/structure", status: int = 200) -> dict[str, Any]:
         at = self.address(f"/authoring{path}")
@@ -145,6 +145,30 @@ class MergingTests(BuilderTestCase):
             run_command("export_pack", "inshore", folder, verbosity=0)
             run_command("load_pack", folder, checked=True, verbosity=0)
         self.assertFalse(Topic.objects.filter(key="speed-time-distance").exists())
+
+    def test_formulas_are_looked_for_with_the_numbers_of_the_course(self) -> None:
+        asked = {
+            "text": "A leg is [[miles]] miles long. How many metres is that?",
+            "marks": [{"name": "miles", "written": ["3", "5"], "low": 1, "high": 9}],
+            "answers": ["5556", "9260"],
+        }
+        self.assertNotEqual(self.ask("/examples", asked)["state"], "found")
+        before = self.exported()
+        wanted = self.wanted() | {"constants": [1852, 2, 1]}
+        told = self.ask("/structure/changes", wanted)["changes"]
+        self.assertEqual(told, ["Numbers a formula may have: 1, 2, 1852."])
+        self.put(wanted)
+        found = self.ask("/examples", asked)
+        self.assertEqual((found["state"], found["fits"][0]["formula"]), ("found", "miles * 1852"))
+        after = self.exported()
+        self.assertEqual(
+            {path for path in after if before.get(path) != after[path]}, {"course.yaml"}
+        )
+        line = b"constants: [1, 2, 1852]"
+        self.assertEqual(
+            after["course.yaml"].replace(line, b"").split(), before["course.yaml"].split()
+        )
+        self.put(self.wanted() | {"constants": [0]}, status=422)
 
     def test_only_two_topics_of_the_course_can_be_put_together(self) -> None:
         self.ask("/structure/merge", {"topic": "buoyage", "into": "buoyage"}, status=422)

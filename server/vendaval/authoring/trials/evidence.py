@@ -5,9 +5,10 @@ Nothing is counted while learners answer: it is all in the log, so that it can b
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from functools import partial
 
 from django.db.models import F
 
@@ -42,13 +43,22 @@ def answers_of(trial: Trial) -> list[TrialAnswer]:
     """What counts in a trial, in the order it was answered: for each learner who read one of the
     texts, the next first try on another version of the question, or in the topic of a section,
     within 14 days. Each learner counts once."""
-    bank = course_bank(trial.course)
+    found = next_tries(course_bank(trial.course), _reads(trial), partial(_tried, trial))
+    return [TrialAnswer(read.second, chance, right) for read, chance, right in found]
+
+
+def next_tries(
+    bank: CourseBank,
+    reads: Iterable[Read],
+    tried: Callable[[Sequence[int]], Iterable[Observation]],
+) -> list[tuple[Read, float, bool]]:
+    """For each learner the first reading, the chance at the next first try within 14 days, and
+    whether that was right; in the order of the tries. tried: those of some learners, in order."""
     first: dict[int, Read] = {}
-    for read in sorted(_reads(trial), key=lambda one: one.at):
+    for read in sorted(reads, key=lambda one: one.at):
         first.setdefault(read.enrolment, read)
-    tried = _tried(trial, list(first))
-    found: list[tuple[datetime, TrialAnswer]] = []
-    for row in tried:
+    found: list[tuple[Read, float, bool]] = []
+    for row in tried(list(first)):
         before = first.get(row.enrolment_id)
         if before is None or not before.at < row.at <= before.at + WITHIN:
             continue
@@ -58,9 +68,8 @@ def answers_of(trial: Trial) -> list[TrialAnswer]:
         if chance is None:
             continue
         del first[row.enrolment_id]
-        right = row.outcome == row.of - 1
-        found.append((row.at, TrialAnswer(before.second, chance, right)))
-    return [answer for _, answer in sorted(found, key=lambda one: one[0])]
+        found.append((before, chance, row.outcome == row.of - 1))
+    return found
 
 
 def _tried(trial: Trial, learners: Sequence[int]) -> Iterator[Observation]:

@@ -74,7 +74,7 @@ export default function BankPage({ home }: { home: string }) {
               <Link to={`${at}/examples`} className={buttonClass('plain')}>{t`From examples`}</Link>
             </p>
           </div>
-          <Cards bank={bank} at={at} onAll={() => set({ show: 'needs' })} />
+          <Cards {...{ bank, course, at, home }} onAll={() => set({ show: 'needs' })} />
           <Begun bank={bank} at={at} />
           <div className="mt-5 flex flex-wrap items-end gap-3">
             <label className="grid gap-1">
@@ -154,8 +154,16 @@ export default function BankPage({ home }: { home: string }) {
   )
 }
 
-function Cards({ bank, at, onAll }: { bank: Bank; at: string; onAll: () => void }) {
-  if (bank.cards.length === 0) return null
+interface CardsProps {
+  bank: Bank
+  course: string
+  at: string
+  home: string
+  onAll: () => void
+}
+
+function Cards({ bank, course, at, home, onAll }: CardsProps) {
+  if (bank.cards.length + bank.sections.length === 0) return null
   return (
     <ul className="mt-4 grid gap-3 @3xl:grid-cols-2 @6xl:grid-cols-4">
       {bank.cards.map((card) => (
@@ -170,9 +178,20 @@ function Cards({ bank, at, onAll }: { bank: Bank; at: string; onAll: () => void 
           ))}
           {card.reports > 0 && (
             <p>
-              <TextLink to="/author/faults">{t`Read the reports`}</TextLink>
+              <TextLink to={`${home}/faults`}>{t`Read the reports`}</TextLink>
             </p>
           )}
+        </li>
+      ))}
+      {bank.sections.map((one) => (
+        <li key={`${one.topic}#${one.section}`} className="rounded-box bg-sheet p-4">
+          <TextLink
+            to={`/author/course/${course}/pages/${one.topic}`}
+            className="text-lg font-semibold"
+          >
+            {t`Study section: ${one.title}`}
+          </TextLink>
+          <p className="text-ink-2">{one.says}</p>
         </li>
       ))}
       {bank.cards.length === 4 && (

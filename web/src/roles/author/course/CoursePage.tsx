@@ -12,13 +12,14 @@ import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { keys } from '../keys'
 import { ChangesSheet } from './ChangesSheet'
+import { Constants } from './Constants'
 import { MergeSheet } from './MergeSheet'
 import { type Structure, saveStructure, structureQuery, type Topic } from './queries'
 import { SubjectForm } from './SubjectForm'
 import { moved, newSubject, put, topicsOf, withSubject } from './shape'
 import { WhatBuildsOnWhat } from './WhatBuildsOnWhat'
 
-const shapeOf = ({ title, subjects }: Structure) => ({ title, subjects })
+const shapeOf = ({ title, subjects, constants }: Structure) => ({ title, subjects, constants })
 
 /** A course’s subjects and topics: what they aim for, what builds on what. */
 export default function CoursePage() {
@@ -50,7 +51,7 @@ function Editor({ course, structure }: { course: string; structure: Structure })
       setChecking(false)
       anew(next)
     },
-    whole: ['subjects'],
+    whole: ['subjects', 'constants'],
   })
   const { form, set } = edit
   const changed = JSON.stringify(form) !== JSON.stringify(shapeOf(structure))
@@ -98,6 +99,7 @@ function Editor({ course, structure }: { course: string; structure: Structure })
               onMerge={setMerging}
             />
           ))}
+          <Constants value={form.constants} onChange={(constants) => set({ constants })} />
           <p>
             <Button
               onClick={() => set({ subjects: [...form.subjects, newSubject()] })}

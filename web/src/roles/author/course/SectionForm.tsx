@@ -97,6 +97,7 @@ export function SectionForm(props: Props) {
             >{t`Compare two texts`}</TextLink>
           </p>
         )}
+        {use?.after && <After after={use.after} />}
         {use && (
           <p className="mt-1 text-ink-2">
             {t`Opened by ${counted(use.readers, 'learner')}.`}
@@ -115,3 +116,17 @@ export function SectionForm(props: Props) {
     </li>
   )
 }
+
+/** How those who read it did on their next question, beside what was expected of them. */
+function After({ after }: { after: Schemas['AfterReadingOut'] }) {
+  const { answers, right, expected, low, high } = after
+  const points = signed(after.points)
+  return (
+    <p className="mt-1">
+      {t`First tries after reading it: ${right}% right of ${answers}, ${expected}% expected. That is ${points} points, 90% between ${signed(low)} and ${signed(high)}.`}{' '}
+      <span className="text-ink-2">{t`Not a fair comparison: these learners chose to read it.`}</span>
+    </p>
+  )
+}
+
+const signed = (points: number) => (points < 0 ? `−${-points}` : `+${points}`)

@@ -12,7 +12,7 @@ export type StudyPage = Schemas['StudyPageToEditOut']
 export type Section = Schemas['PageSectionIn']
 export type Resource = Schemas['PageResourceIn']
 /** What of a course its authors change. */
-export type Shape = Pick<Structure, 'title' | 'subjects'>
+export type Shape = Pick<Structure, 'title' | 'subjects' | 'constants'>
 
 const STRUCTURE = '/api/courses/{course}/authoring/structure' as const
 const PAGE = '/api/courses/{course}/authoring/pages/{topic}' as const

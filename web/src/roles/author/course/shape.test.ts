@@ -1,10 +1,11 @@
 import { expect, test } from 'vitest'
 import type { Shape } from './queries'
-import { before, inSubject, moved, newTopic } from './shape'
+import { before, inSubject, moved, newTopic, numbersIn } from './shape'
 
 const topic = (key: string, ...after: string[]) => ({ ...newTopic(), key, title: key, after })
 const shape: Shape = {
   title: 'Knots',
+  constants: [1, 2],
   subjects: [
     { key: 'ropes', title: 'Ropes', topics: [topic('fibres'), topic('bends', 'fibres')] },
     { key: 'knots', title: 'Knots', topics: [topic('hitches', 'fibres', 'bends')] },
@@ -23,4 +24,9 @@ test('nothing is lost by moving', () => {
     ['fibres'],
     ['hitches', 'bends'],
   ])
+})
+
+test('numbers are read once all of them are numbers', () => {
+  expect(numbersIn('1, 2,1852 , 0.5')).toEqual([1, 2, 1852, 0.5])
+  for (const text of ['', '1,', '1, x', '0, 1', '-2']) expect(numbersIn(text)).toBeNull()
 })

@@ -50,3 +50,12 @@ export function before(shape: Shape, { s, t }: Place): Topic[] {
   const earlier = shape.subjects.slice(0, s).flatMap(({ topics }) => topics)
   return [...earlier, ...(shape.subjects[s]?.topics.slice(0, t) ?? [])].filter(({ key }) => key)
 }
+
+const MOST_NUMBERS = 20
+
+/** Numbers above nought with commas between; null while they can’t be read. */
+export function numbersIn(text: string): number[] | null {
+  const numbers = text.split(',').map((one) => Number(one.trim() || Number.NaN))
+  const fit = numbers.length <= MOST_NUMBERS && numbers.every((one) => one > 0 && one <= 100_000)
+  return fit ? numbers : null
+}
