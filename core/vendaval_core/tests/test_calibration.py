@@ -13,6 +13,7 @@ from scipy.special import expit
 
 from vendaval_core.errors import DoesNotSettle, TableInvalid
 from vendaval_core.measure.calibration.conditional import fit_conditional, symmetric_functions
+from vendaval_core.measure.calibration.course import propose
 from vendaval_core.measure.calibration.em import Model
 from vendaval_core.measure.calibration.itemfit import item_fit
 from vendaval_core.measure.calibration.marginal import fit_marginal
@@ -24,6 +25,7 @@ from vendaval_core.measure.calibration.sumscores import (
     sum_score_fit,
 )
 from vendaval_core.measure.calibration.table import MISSING, ResponseTable, read_table
+from vendaval_core.measure.calibration.tabled import histories, observed_in, table_faults
 from vendaval_core.measure.response import ResponseCurve
 
 LSAT6 = read_table((Path(__file__).parent / "data" / "lsat6.csv").read_text())
@@ -77,6 +79,32 @@ class PublishedTests(TestCase):
         three = fit_marginal(LSAT6, Model.THREE)
         self.assertTrue(three.settled)
         self.assertLess(abs(three.log_likelihood - two.log_likelihood), 2.0)
+
+
+class TableOfACourseTests(TestCase):
+    """A table of a course's questions, calibrated as its own log is."""
+
+    TWO = (-3.359, -1.370, -0.280, -1.866, -3.126)
+
+    def test_it_finds_what_is_published_of_lsat6(self) -> None:
+        """Difficulties from the slopes and intercepts of Rizopoulos 2006, as above. Slopes are
+        held near the present ones here, so they come within 0.3 of them."""
+        present = {name: ResponseCurve(0.75, -2.0) for name in LSAT6.items}
+        (own,) = histories(LSAT6, dict.fromkeys(LSAT6.items, "law")).values()
+        self.assertEqual(len(own), 1000)
+        found = propose(present, own, (0.0, 1.0))
+        curves = {one.family: one.proposed or one.present for one in found}
+        np.testing.assert_allclose([curves[n].b for n in LSAT6.items], self.TWO, atol=0.3)
+        for name, points in observed_in(LSAT6, curves, (0.0, 1.0)).items():
+            at = np.array([one.ability for one in points])
+            share = [one.share for one in points]
+            np.testing.assert_allclose(curves[name].share(at)[0], share, atol=0.12)
+
+    def test_what_is_no_question_of_the_course_is_refused(self) -> None:
+        table = read_table("one,two\n" + "2,1\n" * 12, most_score=20)
+        faults = table_faults(table, {"one": ResponseCurve(1.0, 0.0)})
+        self.assertIn("one: 2 is more than its 1", faults[0])
+        self.assertIn("“two” is no question", faults[1])
 
 
 class PeerTests(TestCase):

@@ -144,6 +144,11 @@ class ObservedTests(TestCase):
         self.assertAlmostEqual(total, sum(share for _, share in answers))
         self.assertEqual(observed_points(answers[:7]), [])
 
+    def test_those_of_one_ability_are_never_parted_by_what_they_answered(self) -> None:
+        answers = [(0.0, float(n % 2)) for n in range(40)] + [(1.0, 1.0)] * 20
+        found = [(one.ability, one.share, one.answers) for one in observed_points(answers)]
+        self.assertEqual(found, [(0.0, 0.5, 40), (1.0, 1.0, 20)])
+
 
 class AfterReadingTests(TestCase):
     def test_its_intervals_hold_the_truth_as_often_as_they_say(self) -> None:

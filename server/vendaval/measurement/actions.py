@@ -62,22 +62,28 @@ def propose_calibration(
 ) -> Calibration:
     """Calibrate every topic from the course's log and keep the result as a proposal."""
     bank = course_bank(course)
-    answers, counted = log_answers(course), 0
+    answers, begins = log_answers(course), (course.prior.mean, course.prior.sd)
     proposals: list[dict[str, Any]] = []
     for topic in bank.topics:
         progress(topic.title)
         present = {item.family.key: item.curve for item in bank.of_topic(topic.number)}
-        own = answers.get(topic.id, [])
-        found = propose(present, own, (course.prior.mean, course.prior.sd), CHANGE)
+        found = propose(present, answers.get(topic.id, []), begins, CHANGE)
         proposals += [proposal_data(proposal) | {"topic": topic.key} for proposal in found]
-        counted += sum(proposal.answers for proposal in found)
+    return keep_calibration(course, proposals, by)
+
+
+def keep_calibration(
+    course: Course, proposals: list[dict[str, Any]], by: str, table: str = ""
+) -> Calibration:
+    """Keep what a calibration proposes. table: name of the table it was made of, if of one."""
     return Calibration.objects.create(
         course=course,
         proposals=proposals,
         effect=effect_of(course, proposals),
-        responses=counted,
+        responses=sum(one["answers"] for one in proposals),
         made_by=by,
         made_at=clock.now(),
+        table=table,
     )
 
 

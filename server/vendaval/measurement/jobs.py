@@ -8,6 +8,7 @@ from vendaval.bank.models import Course
 
 from .actions import apply_calibration, propose_calibration, undo_calibration
 from .models import CalibrationRun
+from .tables import propose_from_table
 
 
 @task()
@@ -25,7 +26,8 @@ def undo_in_background(calibration_id: int, by: str, only: list[str]) -> list[in
 
 @task()
 def propose_in_background(course_id: int, by: str) -> int:
-    """Calibrate a course's log, and say how far it is meanwhile: the number of the calibration."""
+    """Calibrate a course's log or the table that was sent, and say how far it is meanwhile: the
+    number of the calibration."""
     course = Course.objects.get(pk=course_id)
     run = CalibrationRun.objects.filter(course=course)
     done = 0
@@ -36,6 +38,9 @@ def propose_in_background(course_id: int, by: str) -> int:
         done += 1
 
     try:
+        asked = run.get()
+        if asked.table:
+            return propose_from_table(course, by, asked.table, asked.table_name, progress).pk
         return propose_calibration(course, by, progress).pk
     finally:
         run.delete()

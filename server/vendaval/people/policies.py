@@ -209,6 +209,7 @@ RULES: Mapping[str, Rule] = {
             "get_calibration",
             "get_calibrated_curves",
             "run_calibration",
+            "run_calibration_of_table",
             "accept_calibration",
             "undo_calibration",
         ),

@@ -5386,6 +5386,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/authoring/calibration/run-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Run Calibration Of Table
+         * @description Calibrate a table of answers from elsewhere in the background: CSV with a question's key over
+         *     each column and a learner in each row.
+         */
+        post: operations["run_calibration_of_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/authoring/calibration/{calibration_id}/accept": {
         parameters: {
             query?: never;
@@ -14390,7 +14411,7 @@ export interface components {
         /**
          * CalibrationPageOut
          * @description The newest calibration of a course. `counts`: of what can be shown. `busy`: levels are being
-         *     made again.
+         *     made again. `table`: name of the table it was made of, "" for the course's log.
          */
         CalibrationPageOut: {
             /** Course */
@@ -14403,6 +14424,8 @@ export interface components {
             made_by: string;
             /** Answers */
             answers: number;
+            /** Table */
+            table: string;
             /** Effect */
             effect: string;
             running: components["schemas"]["RunningOut"] | null;
@@ -22079,6 +22102,37 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalibrationPageOut"];
+                };
+            };
+        };
+    };
+    run_calibration_of_table: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -21,13 +21,20 @@ class ObservedPoint:
 
 
 def observed_points(answers: Sequence[tuple[float, float]]) -> list[ObservedPoint]:
-    """Return answers, each an ability and the share reached, in groups of the same size by ability:
-    at least 8 in each, at most ten groups; none of too few answers."""
+    """Return answers, each an ability and the share reached, in groups of about the same size by
+    ability: at least 8 in each, at most ten groups, and all of one ability in one; none of too few
+    answers."""
     groups = min(MOST, len(answers) // FEWEST)
     if groups == 0:
         return []
     ordered = np.array(sorted(answers))
+    abilities = ordered[:, 0]
+    wanted = np.arange(1, groups) * len(ordered) // groups
+    cuts = [0]
+    for cut in np.searchsorted(abilities, abilities[wanted], side="left").tolist():
+        if cut - cuts[-1] >= FEWEST and len(ordered) - cut >= FEWEST:
+            cuts.append(cut)
     return [
         ObservedPoint(float(part[:, 0].mean()), float(part[:, 1].mean()), len(part))
-        for part in np.array_split(ordered, groups)
+        for part in np.split(ordered, cuts[1:])
     ]

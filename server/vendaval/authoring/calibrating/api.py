@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from django.db import transaction
 from django.http import HttpRequest
 from django.utils.translation import gettext
@@ -17,17 +19,22 @@ from vendaval.measurement.jobs import (
     undo_in_background,
 )
 from vendaval.measurement.models import CalibrationRun
+from vendaval.measurement.tables import table_of
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, User
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.shared import clock
-from vendaval.shared.errors import Conflict
+from vendaval.shared.errors import Conflict, Unprocessable
+from vendaval.shared.uploads import UPLOAD, uploaded_file
+from vendaval_core.errors import TableInvalid
 
 from .reading import calibrated_curves, calibration_of, calibration_page, is_busy
 from .schemas import CalibratedCurvesOut, CalibrationFilter, CalibrationPageOut, FamiliesIn
 
 router = Router(auth=signed_in, tags=["authoring"])
 FIRST = CalibrationFilter()
+MOST_TABLE = 1_000_000
+TableName = Annotated[str, Query(min_length=1, max_length=120)]
 
 
 @router.get("", response=CalibrationPageOut, operation_id="get_calibration")
@@ -57,18 +64,57 @@ def run_calibration(request: HttpRequest, course: CourseKey) -> CalibrationPageO
     """Calibrate the course's log in the background."""
     person = current_user(request)
     found = course_of_author(person, course, "run_calibration")
+    _begin(found, person)
+    return calibration_page(found, FIRST)
+
+
+@router.post(
+    "/run-table",
+    response=CalibrationPageOut,
+    operation_id="run_calibration_of_table",
+    openapi_extra=UPLOAD,
+)
+def run_calibration_of_table(
+    request: HttpRequest, course: CourseKey, name: TableName
+) -> CalibrationPageOut:
+    """Calibrate a table of answers from elsewhere in the background: CSV with a question's key over
+    each column and a learner in each row."""
+    person = current_user(request)
+    found = course_of_author(person, course, "run_calibration_of_table")
+    text = _table(found, uploaded_file(request, MOST_TABLE))
+    if not _begin(found, person, table=text, table_name=name):
+        raise Conflict(gettext("A calibration is running. Wait until it is done."), code="busy")
+    return calibration_page(found, FIRST)
+
+
+def _begin(course: Course, person: User, **table: str) -> bool:
+    """Have a course calibrated, unless it is being calibrated already."""
     with transaction.atomic():
         _, made = CalibrationRun.objects.get_or_create(
-            course=found,
+            course=course,
             defaults={
                 "asked_by": person.username,
                 "asked_at": clock.now(),
-                "topics": len(course_bank(found).topics),
+                "topics": len(course_bank(course).topics),
+                **table,
             },
         )
         if made:
-            propose_in_background.enqueue(found.pk, person.username)
-    return calibration_page(found, FIRST)
+            propose_in_background.enqueue(course.pk, person.username)
+    return made
+
+
+def _table(course: Course, content: bytes) -> str:
+    """A table as text, once it was read; Unprocessable with what is wrong where."""
+    says = gettext("This table can’t be calibrated.")
+    try:
+        text = content.decode("utf-8-sig")
+        table_of(course, text)
+    except UnicodeDecodeError as error:
+        raise Unprocessable(says, fields={"file": gettext("it isn’t text in UTF-8")}) from error
+    except TableInvalid as error:
+        raise Unprocessable(says, fields={"file": "\n".join(error.problems)}) from error
+    return text
 
 
 @router.post(

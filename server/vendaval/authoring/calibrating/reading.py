@@ -20,7 +20,8 @@ from vendaval.measurement.models import Calibration, CalibrationRun
 from vendaval.shared.errors import NotFound
 from vendaval.shared.jobs import GOING
 from vendaval_core.authoring.standing import measured_range, on_axis
-from vendaval_core.measure.calibration.observed import observed_points
+from vendaval_core.measure.calibration.observed import ObservedPoint, observed_points
+from vendaval_core.measure.level import LevelScale
 from vendaval_core.measure.response import ResponseCurve
 from vendaval_core.words import counted
 
@@ -80,6 +81,7 @@ def calibration_page(course: Course, wanted: CalibrationFilter) -> CalibrationPa
         made_at=found.made_at if found else None,
         made_by=found.made_by if found else "",
         answers=found.responses if found else 0,
+        table=found.table if found else "",
         effect=_effect(found.effect) if found else "",
         running=None
         if run is None
@@ -157,18 +159,10 @@ def calibrated_curves(course: Course, key: str) -> CalibratedCurvesOut:
     present = _curve(proposal["present"]).share(thetas)[0]
     proposed = None if proposal["proposed"] is None else _curve(proposal["proposed"])
     then = None if proposed is None else proposed.share(thetas)[0]
-    rows = Observation.objects.in_force().filter(
-        family=family.id,
-        enrolment__person__practice_for=None,
-        outcome__isnull=False,
-        weight__gt=0,
-        before__isnull=False,
-    )
-    answers = [
-        (scale.ability(row.before.level), row.outcome / (row.of - 1))
-        for row in rows.order_by("-pk")[:MOST_ANSWERS]
-        if row.before is not None and row.outcome is not None
-    ]
+    if "observed" in proposal:
+        observed = [ObservedPoint(*one) for one in proposal["observed"]]
+    else:
+        observed = _observed(family, scale)
     return CalibratedCurvesOut(
         curves=[
             CurvePointOut(
@@ -180,8 +174,26 @@ def calibrated_curves(course: Course, key: str) -> CalibratedCurvesOut:
         ],
         observed=[
             ObservedOut(at=scale.level(one.ability), share=one.share, answers=one.answers)
-            for one in observed_points(answers)
+            for one in observed
         ],
+    )
+
+
+def _observed(family: BankFamily, scale: LevelScale) -> list[ObservedPoint]:
+    """What the course's log has of a question."""
+    rows = Observation.objects.in_force().filter(
+        family=family.id,
+        enrolment__person__practice_for=None,
+        outcome__isnull=False,
+        weight__gt=0,
+        before__isnull=False,
+    )
+    return observed_points(
+        [
+            (scale.ability(row.before.level), row.outcome / (row.of - 1))
+            for row in rows.order_by("-pk")[:MOST_ANSWERS]
+            if row.before is not None and row.outcome is not None
+        ]
     )
 
 

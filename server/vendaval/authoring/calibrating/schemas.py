@@ -44,13 +44,14 @@ class CalibratedOut(BaseModel):
 
 class CalibrationPageOut(BaseModel):
     """The newest calibration of a course. `counts`: of what can be shown. `busy`: levels are being
-    made again."""
+    made again. `table`: name of the table it was made of, "" for the course's log."""
 
     course: str
     id: int | None
     made_at: datetime | None
     made_by: str
     answers: int
+    table: str
     effect: str
     running: RunningOut | None
     busy: bool

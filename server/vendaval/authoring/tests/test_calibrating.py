@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import math
+import random
 from typing import Any
 from unittest.mock import patch
 
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django_tasks_db.models import DBTaskResult
 
 from vendaval.bank.models import Course, Family, FamilyCurve
@@ -108,6 +111,38 @@ class CalibratingTests(AuthorTestCase):
         page = self.get(AT)
         self.assertIsNone(page["running"])
         self.assertIsNotNone(page["id"])
+
+    def test_a_table_from_elsewhere_is_calibrated_and_what_is_wrong_with_it_is_said(self) -> None:
+        keys = ("distance-run", "time-to-run", "speed-made", "speed-needed")
+        rng = random.Random(3)
+
+        def row() -> str:
+            ability = rng.gauss(0, 1.2)
+            chances = [1 / (1 + math.exp(-1.3 * (ability - b))) for b in (-1.0, 0.0, 0.5, 1.0)]
+            return ",".join(str(int(rng.random() < chance)) for chance in chances)
+
+        lines = [row() for _ in range(80)]
+        wrong = self.send("\n".join(["distance-run,learner", *lines]), status=422)
+        self.assertIn("line 2: 4 values under a header of 2 names", wrong["fields"]["file"])
+        unknown = [line.partition(",")[0] + ",1" for line in lines]
+        wrong = self.send("\n".join(["distance-run,learner", *unknown]), status=422)
+        self.assertIn("“learner” is no question of the course", wrong["fields"]["file"])
+        page = self.send("\n".join([",".join(keys), *lines]))
+        self.assertIsNotNone(page["running"])
+        self.send("\n".join([",".join(keys), *lines]), status=409)
+        propose_in_background.call(self.course.pk, "rui")
+        page = self.get(AT)
+        self.assertEqual((page["table"], page["answers"]), ("paper.csv", 320))
+        self.assertEqual(page["counts"]["proposed"] + page["counts"]["alone"], 4)
+        observed = self.get(f"{AT}/families/distance-run")["observed"]
+        self.assertEqual(sum(point["answers"] for point in observed), 80)
+        self.assertFalse(CalibrationRun.objects.exists())
+
+    def send(self, text: str, status: int = 200) -> dict[str, Any]:
+        file = SimpleUploadedFile("paper.csv", text.encode())
+        reply = self.client.post(self.address(f"{AT}/run-table?name=paper.csv"), {"file": file})
+        self.assertEqual(reply.status_code, status, reply.content[:300])
+        return dict(reply.json())
 
     def test_curves_are_drawn_with_what_was_observed(self) -> None:
         self.proposed("distance-run")

@@ -41,6 +41,7 @@ AUTHORS = (
     "get_calibration",
     "get_calibrated_curves",
     "run_calibration",
+    "run_calibration_of_table",
     "accept_calibration",
     "undo_calibration",
 )
@@ -77,4 +78,18 @@ AUTHORS_BODIES = {
         "why": "Easy.",
     },
     "rename_variable": {"old": "speed", "new": "knots"},
+}
+
+# What is sent as a file, and what stands behind the address.
+_PEOPLE = b"name,mail,role\nNel Reis,nel.reis@school.example,tutor\n"
+UPLOADS = {
+    "check_list": ("", _PEOPLE),
+    "import_list": ("", _PEOPLE),
+    "check_marks_file": ("", b"learner\n"),
+    "import_marks": ("", b"learner\n"),
+    "add_page_file": ("?name=card.csv", b"hour,share\n"),
+    "run_calibration_of_table": (
+        "?name=paper.csv",
+        b"distance-run,time-to-run\n" + b"1,0\n" * 10,
+    ),
 }

@@ -42,7 +42,7 @@ from vendaval.marks.actions import start_term
 from vendaval.marks.columns import FixedData
 from vendaval.marks.models import Term, TermMark
 from vendaval.marks.schemas import TermIn
-from vendaval.measurement.models import Calibration
+from vendaval.measurement.models import Calibration, CalibrationRun
 from vendaval.people.actions import give_role, link_guardian
 from vendaval.people.models import Role, User
 from vendaval.privacy.copies import ask_for_copy, write_copy
@@ -64,6 +64,7 @@ from vendaval.work.tests.builders import (
 from vendaval_core.assessment.paper import PagesWanted
 from vendaval_core.mastery.signal_words import Asking, SignalKind
 
+from .policy_authoring import UPLOADS
 from .policy_authors_case import authors_request
 from .policy_table import (
     BODIES,
@@ -341,17 +342,12 @@ class PolicyCase(TestCase):
             self.sits(operation.name)
         if operation.name == "add_to_group":
             body = {"group": self.spare_group.pk, "role": "learner"}
-        if operation.name in ("check_list", "import_list"):
-            people = b"name,mail,role\nNel Reis,nel.reis@school.example,tutor\n"
-            upload = {"file": SimpleUploadedFile("people.csv", people)}
-            return int(client.post(operation.address, upload).status_code)
-        if operation.name == "add_page_file":
-            upload = {"file": SimpleUploadedFile("card.csv", b"hour,share\n")}
-            return int(client.post(f"{operation.address}?name=card.csv", upload).status_code)
-        if operation.name in ("check_marks_file", "import_marks"):
+        if operation.name in UPLOADS:
+            query, content = UPLOADS[operation.name]
             Term.objects.update(closed_at=None)
-            upload = {"file": SimpleUploadedFile("marks.csv", b"learner\n")}
-            return int(client.post(operation.address, upload).status_code)
+            CalibrationRun.objects.all().delete()
+            upload = {"file": SimpleUploadedFile("sent.csv", content)}
+            return int(client.post(f"{operation.address}{query}", upload).status_code)
         if operation.name == "answer_question":
             body = {"replay_key": "one-of-ana", "responses": right(self.question)}
         if operation.method == "put" and operation.name not in NO_EDITS:

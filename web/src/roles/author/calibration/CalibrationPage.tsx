@@ -11,6 +11,7 @@ import { moment } from '../../../ui/words'
 import { Pick } from '../../composing/Pick'
 import { keys } from '../keys'
 import { CalibratedLine } from './CalibratedLine'
+import { FromTable } from './FromTable'
 import {
   accept,
   type Calibration,
@@ -52,6 +53,7 @@ export default function CalibrationPage() {
               {statusWords(found)}
             </p>
           </div>
+          <FromTable course={course} off={!!found.running} onSent={anew} />
           <Problem error={run.error ?? change.error} />
           {found.id !== null && (
             <>
@@ -113,14 +115,15 @@ export default function CalibrationPage() {
   )
 }
 
-function statusWords({ running, busy, made_at, made_by, answers }: Calibration): string {
+function statusWords({ running, busy, made_at, made_by, answers, table }: Calibration): string {
   if (running) {
     const at = running.topic ? t`, now ${running.topic}` : ''
     return t`Running: ${running.done} of ${running.topics} topics done${at}.`
   }
   if (busy) return t`Levels are being worked out again.`
   if (!made_at) return t`No calibration has been run yet.`
-  return t`The last one is of ${moment(made_at)} by ${made_by}, from ${answers} answers.`
+  const of = table ? t`${answers} answers of ${table}` : t`${answers} answers`
+  return t`The last one is of ${moment(made_at)} by ${made_by}, from ${of}.`
 }
 
 interface BothProps {

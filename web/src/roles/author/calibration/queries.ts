@@ -1,5 +1,6 @@
 import { keepPreviousData, queryOptions } from '@tanstack/react-query'
 import { api, call, type Schemas } from '../../../api/client'
+import { sentFile } from '../../../api/upload'
 import { keys } from '../keys'
 
 export type Calibration = Schemas['CalibrationPageOut']
@@ -26,6 +27,15 @@ export const curvesQuery = (course: string, family: string) =>
 
 export const runCalibration = (course: string) =>
   call(api.POST(`${AT}/run`, { params: { path: { course } } }))
+
+/** The same of a table of answers from elsewhere. */
+export const runOfTable = (course: string, file: File) =>
+  call(
+    api.POST(`${AT}/run-table`, {
+      params: { path: { course }, query: { name: file.name.slice(-120) } },
+      ...sentFile(file, file.name),
+    }),
+  )
 
 export const accept = (course: string, calibration_id: number, families: string[]) =>
   call(
