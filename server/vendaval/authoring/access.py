@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from django.db.models import QuerySet
 from django.utils.translation import gettext
 
 from vendaval.bank.models import Course
 from vendaval.groups.models import Group
 from vendaval.groups.queries import collections_open_to, taught_by
-from vendaval.people.models import Role, User
+from vendaval.groups.writing import courses_written_by
+from vendaval.people.models import User
 from vendaval.people.policies import Relation, require
 from vendaval.shared.errors import NotFound
 
@@ -23,15 +23,6 @@ class Begun:
 
     course: Course
     group: Group | None
-
-
-def courses_written_by(person: User) -> QuerySet[Course]:
-    """Courses that somebody is an author of now."""
-    return Course.objects.filter(
-        school__memberships__person=person,
-        school__memberships__role=Role.AUTHOR,
-        school__memberships__until=None,
-    ).order_by("title")
 
 
 def begun_for(person: User, key: str, group: int | None, operation: str) -> Begun:

@@ -66,6 +66,25 @@ class JoinCode(models.Model):
     revoked_at = models.DateTimeField(null=True)
 
 
+class CourseAuthor(models.Model):
+    """A course that an author's writing is kept to, with dates; who has none writes for all
+    courses of their school."""
+
+    course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="authors")
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="authored"
+    )
+    since = models.DateTimeField()
+    until = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["course", "person"], condition=Q(until=None), name="author_once"
+            )
+        ]
+
+
 class GroupTutor(models.Model):
     """A tutor of a group, with dates."""
 

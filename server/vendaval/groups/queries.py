@@ -7,11 +7,12 @@ from django.utils.translation import gettext
 
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
-from vendaval.people.models import Guardianship, Role, User
+from vendaval.people.models import Guardianship, User
 from vendaval.people.policies import Relation, require
 from vendaval.shared.errors import Conflict, NotFound
 
 from .models import Enrolment, Group
+from .writing import courses_written_by
 
 
 def own(person: User, course: str, at: str = "") -> Q:
@@ -69,16 +70,8 @@ def taught_by(person: User) -> QuerySet[Group]:
 def courses_of_staff(person: User) -> QuerySet[Course]:
     """Courses that somebody has a group in as a tutor, or writes for as an author."""
     teaching = Q(groups__tutors__person=person, groups__tutors__until=None)
-    rows = Course.objects.filter(teaching | _writing(person))
+    rows = Course.objects.filter(teaching | Q(pk__in=courses_written_by(person).values("pk")))
     return rows.distinct().order_by("title")
-
-
-def _writing(person: User) -> Q:
-    return Q(
-        school__memberships__person=person,
-        school__memberships__role=Role.AUTHOR,
-        school__memberships__until=None,
-    )
 
 
 def course_of_staff(person: User, key: str, operation: str) -> Course:
@@ -95,7 +88,7 @@ def collections_open_to(person: User, course: Course) -> set[int]:
     all of a course that they write for."""
     taught = taught_by(person).filter(course=course).exclude(collection=None)
     found = set(taught.values_list("collection", flat=True))
-    if Course.objects.filter(_writing(person), pk=course.pk).exists():
+    if courses_written_by(person).filter(pk=course.pk).exists():
         found |= set(course.collections.values_list("pk", flat=True))
     return found
 

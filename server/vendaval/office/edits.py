@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from vendaval.bank.models import Course
 from vendaval.groups.models import Group
+from vendaval.groups.writing import named_courses
 from vendaval.people.models import Role, School, User
 
 from .schemas import GroupEdit, OfficeCourseEdit, PersonEdit, SchoolEdit
@@ -19,6 +20,7 @@ def person_edit(person: User, school: School) -> PersonEdit:
         mail=person.email if present else "",
         born=person.born if present else None,
         roles=sorted(Role(role) for role in roles),
+        writes=named_courses(person, school),
     )
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Container, Iterable
+from collections.abc import Container, Iterable, Sequence
 from datetime import date
 from enum import StrEnum
 from typing import Protocol
@@ -15,6 +15,7 @@ from django.utils.translation import gettext
 
 from vendaval.groups.actions import enrol, join_group, leave_group, leave_with_role, put_in_charge
 from vendaval.groups.models import Enrolment, Group
+from vendaval.groups.writing import name_courses, named_courses
 from vendaval.people.accounts import change_mail, checked_mail
 from vendaval.people.actions import end_role, give_role, link_guardian
 from vendaval.people.audit import audit
@@ -49,6 +50,7 @@ class PersonWanted(Protocol):
     mail: str
     born: date | None
     roles: list[Role]
+    writes: list[str]
 
 
 def state_of(person: User, waiting: Container[int] | None = None) -> AccountState:
@@ -128,6 +130,8 @@ def change_person(
     """Another name, mail address, day of birth, or other roles: all of it, or nothing."""
     with transaction.atomic():
         _set_roles(person, school, wanted.roles, by, request)
+        writes = wanted.writes if Role.AUTHOR in wanted.roles else []
+        _set_courses(person, school, writes, by, request)
         _set_data(person, school, wanted.name, wanted.mail, wanted.born, by, request)
 
 
@@ -195,6 +199,18 @@ def _set_roles(
             by=by,
             says=gettext("{role} ended").format(role=role),
         )
+
+
+def _set_courses(
+    person: User, school: School, writes: Sequence[str], by: User, request: HttpRequest
+) -> None:
+    """Which courses an author's writing is kept to."""
+    if sorted(writes) == named_courses(person, school):
+        return
+    name_courses(person, school, writes)
+    which = ", ".join(writes) or gettext("all courses")
+    says = gettext("writes for {courses}").format(courses=which)
+    audit(AuditKind.ROLE, request=request, account=person, by=by, says=says)
 
 
 def close(person: User, school: School, by: User, request: HttpRequest) -> None:

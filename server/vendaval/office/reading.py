@@ -91,6 +91,7 @@ def person_out(person: User, school: School, asker: User) -> PersonOut:
         born=edit.born,
         state=state_of(person),
         roles=edit.roles,
+        writes=edit.writes,
         places=_places(person, school),
         guardians=_related(person.guardians.select_related("guardian"), "guardian"),
         wards=_related(person.wards.select_related("learner"), "learner"),

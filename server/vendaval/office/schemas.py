@@ -18,6 +18,7 @@ NoNameOrName = Annotated[
     str, Field(max_length=80), AfterValidator(lambda text: plain_name(text) if text else "")
 ]
 Title = Annotated[str, Field(min_length=1, max_length=80)]
+Key = Annotated[str, Field(max_length=60)]
 Mail = Annotated[str, Field(max_length=254)]
 MORE = ConfigDict(extra="forbid")
 
@@ -90,6 +91,7 @@ class PersonOut(BaseModel):
     born: date | None
     state: AccountState
     roles: list[Role]
+    writes: list[str]
     places: list[GroupPlaceOut]
     guardians: list[GuardLinkOut]
     wards: list[GuardLinkOut]
@@ -117,13 +119,15 @@ class InviteIn(BaseModel):
 
 
 class PersonEdit(BaseModel):
-    """What of somebody is edited."""
+    """What of somebody is edited. `writes`: courses that an author's writing is kept to, none for
+    all of the school."""
 
     model_config = MORE
     name: Name
     mail: Mail = ""
     born: date | None = None
     roles: Annotated[list[Role], Field(max_length=5), AfterValidator(sorted_once)]
+    writes: Annotated[list[Key], Field(max_length=200), AfterValidator(sorted_once)] = []
 
 
 class PersonIn(PersonEdit, Edited):

@@ -73,6 +73,9 @@ TABLES: dict[str, Table] = {
     "groups.GroupTutor": Table(
         "person", "group since until", "id person", office="group__course__school"
     ),
+    "groups.CourseAuthor": Table(
+        "person", "course since until", "id person", office="course__school"
+    ),
     "work.Run": Table(
         "enrolment__person",
         "id enrolment purpose title scope presented answered started_at touched_at ended_at "

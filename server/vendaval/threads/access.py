@@ -7,7 +7,8 @@ from django.utils.translation import gettext
 
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import relations_to
-from vendaval.people.models import Membership, Role, User
+from vendaval.groups.writing import writers_of
+from vendaval.people.models import User
 from vendaval.people.policies import Relation, require
 from vendaval.shared.errors import NotFound
 from vendaval.work.questions import gives_away, open_in_tests_of
@@ -45,21 +46,14 @@ def tutors_of(enrolment: Enrolment) -> QuerySet[User]:
     return User.objects.filter(teaching & present, is_active=True).distinct()
 
 
-def authors_of(enrolment: Enrolment) -> QuerySet[User]:
-    """Those who write for a learner's course."""
-    holding = Membership.objects.filter(
-        school=enrolment.course.school_id, role=Role.AUTHOR, until=None
-    )
-    return User.objects.filter(pk__in=holding.values("person"), is_active=True)
-
-
 def thread_relations(person: User, thread: Thread) -> set[Relation]:
     """What a person is to a thread. A guardian is nothing to it."""
     asker = thread.enrolment
     if asker.person_id == person.pk:
         return {Relation.OWN}
     if thread.kind == ThreadKind.FAULT:
-        return {Relation.COURSE} if authors_of(asker).filter(pk=person.pk).exists() else set()
+        writes = writers_of(asker.course).filter(pk=person.pk).exists()
+        return {Relation.COURSE} if writes else set()
     found = set[Relation]()
     if thread.to_tutor:
         found |= relations_to(person, asker) & {Relation.GROUP}

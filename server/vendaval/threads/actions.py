@@ -8,6 +8,7 @@ from django.db import transaction
 from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import version_of
+from vendaval.groups.writing import writers_of
 from vendaval.notices.actions import tell
 from vendaval.notices.models import NoticeKind
 from vendaval.people.models import User
@@ -20,7 +21,7 @@ from vendaval.work.activity import activities
 from vendaval.work.models import Mark, Presentation, Visibility
 from vendaval.work.questions import find_presentation
 
-from .access import authors_of, classmates_of, related_thread, tutors_of
+from .access import classmates_of, related_thread, tutors_of
 from .models import Asked, Post, Seen, Thread, ThreadKind, ThreadState
 from .schemas import AskHelpIn, ContestIn, ReplyIn, ReportFaultIn
 
@@ -112,7 +113,7 @@ def report_fault(person: User, course: str, question_id: int, body: ReportFaultI
         title = gettext("Somebody reported “{title_of}” as faulty").format(
             title_of=title_of(thread)
         )
-        authors = authors_of(question.run.enrolment)
+        authors = writers_of(question.run.enrolment.course)
         _tell(thread, authors, person, NoticeKind.FAULT, title, body.text)
     return thread
 
@@ -224,7 +225,7 @@ def _named(person: User, thread: Thread) -> str:
 def _everyone(thread: Thread) -> list[User]:
     asker = thread.enrolment
     if thread.kind == ThreadKind.FAULT:
-        return [asker.person, *authors_of(asker)]
+        return [asker.person, *writers_of(asker.course)]
     tutors = tutors_of(asker) if thread.to_tutor else User.objects.none()
     asked = User.objects.filter(asked_in__thread=thread, is_active=True)
     return [asker.person, *tutors, *asked]

@@ -12,7 +12,8 @@ from vendaval.bank.snapshot import version_of
 from vendaval.delivery.disclosure import EVERYTHING, OUTCOME, SILENT
 from vendaval.delivery.schemas import PlaceOut, QuestionOut
 from vendaval.groups.models import Group
-from vendaval.people.models import Membership, Role, User
+from vendaval.groups.writing import courses_written_by
+from vendaval.people.models import User
 from vendaval.people.policies import Relation, may
 from vendaval.shared.markdown import to_html
 from vendaval.work.activity import activities
@@ -75,10 +76,8 @@ def inbox_of(person: User) -> QuerySet[Thread]:
 
 def faults_of(person: User) -> QuerySet[Thread]:
     """Reports of faults in the courses that somebody writes for."""
-    schools = Membership.objects.filter(person=person, role=Role.AUTHOR, until=None)
-    return loaded_threads().filter(
-        kind=ThreadKind.FAULT, enrolment__course__school__in=schools.values("school")
-    )
+    written = courses_written_by(person).values("pk")
+    return loaded_threads().filter(kind=ThreadKind.FAULT, enrolment__course__in=written)
 
 
 def thread_list(

@@ -5875,6 +5875,8 @@ export interface components {
             state: components["schemas"]["AccountState"];
             /** Roles */
             roles: components["schemas"]["Role"][];
+            /** Writes */
+            writes: string[];
             /** Places */
             places: components["schemas"]["GroupPlaceOut"][];
             /** Guardians */
@@ -5943,6 +5945,11 @@ export interface components {
             born?: string | null;
             /** Roles */
             roles: components["schemas"]["Role"][];
+            /**
+             * Writes
+             * @default []
+             */
+            writes: string[];
         };
         /**
          * GoneOut

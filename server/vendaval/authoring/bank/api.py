@@ -5,11 +5,12 @@ from __future__ import annotations
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
-from vendaval.authoring.access import course_of_author, courses_written_by
+from vendaval.authoring.access import course_of_author
 from vendaval.authoring.models import BankLine
 from vendaval.bank.models import Topic
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.groups.addresses import CourseKey
+from vendaval.groups.writing import courses_written_by
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.people.policies import Relation, require
 

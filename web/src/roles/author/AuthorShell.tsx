@@ -1,13 +1,21 @@
 import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
+import { useEffect } from 'react'
 import { useLocation, useNavigate } from 'react-router'
 import { barSelect, Shell } from '../../account/Shell'
 import type { Account } from '../../account/session'
+import { keep } from '../../ui/storage'
 import { writtenQuery } from './bank/queries'
+
+/** Where the course that was last looked at is kept, to open it again. */
+export const LAST_COURSE = 'vendaval.author.course'
 
 /** The author's bar. */
 export function AuthorShell({ account }: { account: Account }) {
   const here = useCourseHere()
+  useEffect(() => {
+    if (here) keep(LAST_COURSE, here)
+  }, [here])
   return (
     <Shell
       account={account}

@@ -19,6 +19,7 @@ import { DeletePerson } from './DeletePerson'
 import { Guardians } from './Guardians'
 import { Places } from './Places'
 import { type Person, personCalls, personQuery, usePersonChange, useShownAnew } from './queries'
+import { Writes } from './Writes'
 import { ACCOUNT_WORDS, ROLE_LIST, ROLE_WORDS } from './words'
 
 /** One person, with everything the office may see and do. */
@@ -146,13 +147,20 @@ const dataOf = (person_id: number): CopySource => {
   }
 }
 
-const dataOfPerson = ({ name, mail, born, roles }: Person) => ({ name, mail, born, roles })
+const dataOfPerson = ({ name, mail, born, roles, writes }: Person) => ({
+  name,
+  mail,
+  born,
+  roles,
+  writes,
+})
 
 const LABELS: Record<string, string> = {
   name: t`Name`,
   mail: t`Mail address`,
   born: t`Date of birth`,
   roles: t`Roles`,
+  writes: t`Writes for`,
 }
 
 function Data({ person }: { person: Person }) {
@@ -213,13 +221,16 @@ function Data({ person }: { person: Person }) {
             </Check>
           ))}
         </fieldset>
+        {now.roles.includes('author') && (
+          <Writes writes={now.writes} onChange={(writes) => set({ writes })} />
+        )}
         <KeptNote restored={edit.restored} onDiscard={edit.discard} />
         <ChangedNote
           conflict={edit.conflict}
           label={(path) => LABELS[path] ?? path}
           words={(path, value) =>
             Array.isArray(value)
-              ? value.map((one) => ROLE_WORDS[one as Person['roles'][number]]).join(', ')
+              ? value.map((one) => ROLE_WORDS[one as Person['roles'][number]] ?? one).join(', ')
               : plain(path, value)
           }
         />
