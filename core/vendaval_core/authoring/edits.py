@@ -36,16 +36,37 @@ def rewritten(text: str, data: Mapping[str, Plain]) -> str:
     old = yaml.load(text, Loader=yaml.CSafeLoader)
     if same(old, dict(data)):
         return text
-    library = _library(text)
-    tree = library.load(text)
-    _change_mapping(tree, old, data)
-    out = io.StringIO()
-    library.dump(tree, out)
+    within = _within_blocks(text, old, data)
+    if within is not None and _reads_as(within, data):
+        return within
+    whole = _edited(text, text, old, data)
     kept = [key for key, value in data.items() if key in old and same(old[key], value)]
-    for candidate in (_with_old_blocks(text, out.getvalue(), kept), out.getvalue()):
+    for candidate in (_with_old_blocks(text, whole, kept), whole):
         if _reads_as(candidate, data):
             return candidate
     raise UnwritableError
+
+
+def _edited(part: str, text: str, old: Mapping[str, Plain], new: Mapping[str, Plain]) -> str:
+    """A part of a text, all of it or some fields, with other values, in the text's own style."""
+    library = _library(text)
+    tree = library.load(part)
+    _change_mapping(tree, old, new)
+    out = io.StringIO()
+    library.dump(tree, out)
+    return out.getvalue()
+
+
+def _within_blocks(text: str, old: Mapping[str, Plain], new: Mapping[str, Plain]) -> str | None:
+    """The text with each changed field written anew by itself, which is much less to read than the
+    whole at every keystroke; None where fields come or go."""
+    blocks = _blocks(text)
+    if blocks is None or list(old) != list(new) or [key for key in blocks if key] != list(old):
+        return None
+    for key, value in new.items():
+        if not same(old[key], value):
+            blocks[key] = _edited(blocks[key], text, {key: old[key]}, {key: value})
+    return "".join(blocks.values())
 
 
 def written(data: Mapping[str, Plain]) -> str:
@@ -206,7 +227,7 @@ def _with_old_blocks(text: str, out: str, kept: Sequence[str]) -> str:
 
 def _blocks(text: str) -> dict[str, str] | None:
     """The text of each first-level field, up to the next; under "" what stands before the first."""
-    root = yaml.compose(text, Loader=yaml.SafeLoader)
+    root = yaml.compose(text, Loader=yaml.CSafeLoader)
     if not isinstance(root, yaml.MappingNode) or root.flow_style:
         return None
     lines = text.splitlines(keepends=True)

@@ -123,8 +123,9 @@ def read_yaml(path: Path, file: str) -> LocatedYaml | PackProblem:
 def parse_yaml(text: str, file: str) -> LocatedYaml | PackProblem:
     """Read YAML with the line of every value, or return why it can't be read."""
     try:
-        root = yaml.compose(text, Loader=_StrictLoader)
-        data = yaml.load(text, Loader=_StrictLoader)  # noqa: S506 - a SafeLoader
+        loader = _StrictLoader(text)
+        root = loader.get_single_node()
+        data = None if root is None else loader.construct_document(root)
     except yaml.MarkedYAMLError as error:
         line = error.problem_mark.line + 1 if error.problem_mark else 1
         return PackProblem(file, line, "(yaml)", str(error.problem))

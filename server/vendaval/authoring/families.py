@@ -25,7 +25,7 @@ from .models import Draft
 
 # The twelve versions are drawn while somebody types, so not all the others may be looked at; and
 # not even these where what somebody wrote takes long to work out.
-SECONDS_FOR_VERSIONS, MOST_SECONDS = 0.09, 1.5
+SECONDS_FOR_VERSIONS, MOST_SECONDS = 0.04, 1.5
 
 
 @dataclass(frozen=True, slots=True)

@@ -19,7 +19,7 @@ interface Typed {
 
 export type Saving = 'saved' | 'saving' | 'failed' | 'clash'
 
-const PAUSE_MS = 110
+const PAUSE_MS = 90
 const AGAIN_MS = 4000
 const [ROUNDS, ROUND_MS] = [100, 40]
 
