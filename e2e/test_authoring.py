@@ -11,6 +11,15 @@ from vendaval.authoring.bank.lines import refresh_figures
 from vendaval.authoring.models import Draft
 from vendaval.bank.models import Family, RevisionSource
 
+# Questions of a number, of places and of points; study pages with a table and with a film.
+PAGES = {
+    "bank": ("", "/new", "/examples", "/range-of-tide", "/range-of-tide/history", "/curve-points"),
+    "course": (
+        *("", "/pages/height-at-a-time", "/calibration", "/trials"),
+        "/trials/new?family=range-of-tide",
+    ),
+}
+
 
 class AuthoringTests(WritingTestCase):
     def test_a_question_from_nothing_to_a_learner_s_answer_by_keyboard(self) -> None:
@@ -142,6 +151,17 @@ class AuthoringTests(WritingTestCase):
         expect(theirs.get_by_label("Title")).to_have_value("Range between two tides")
         self.assertEqual(RevisionSource.objects.get(why="A shorter title.").by.username, "nel")
         self.errors = [error for error in self.errors if "409" not in error]
+
+    def test_every_page_of_an_author_can_be_read_on_a_phone(self) -> None:
+        page = self.at_bank()
+        page.set_viewport_size({"width": 390, "height": 844})
+        for part, paths in PAGES.items():
+            for path in paths:
+                page.goto(f"{self.live_server_url}/author/{part}/inshore{path}")
+                expect(page.locator("h1")).to_be_visible()
+                page.wait_for_load_state("networkidle")
+                wide = page.evaluate("document.documentElement.scrollWidth")
+                self.assertLessEqual(wide, 390, path)
 
     def test_what_needs_an_author_is_one_click_away(self) -> None:
         refresh_figures(self.course)

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { counted, day, duration, inDays, since, untilDay } from './words'
+import { counted, day, duration, inDays, moment, since, untilDay } from './words'
 
 /** Lisbon's clocks went back at two in the morning of 25 October 2026: that day had 25 hours. */
 beforeEach(() => {
@@ -16,6 +16,8 @@ describe('days', () => {
     expect(day('2026-10-26T00:10:00Z')).toBe('today')
     expect(day('2026-10-24T23:30:00Z')).toBe('yesterday')
     expect(day('2026-10-24T22:30:00Z')).toBe('24 Oct')
+    expect(day('2025-10-24T12:00:00Z')).toBe('24 Oct 2025')
+    expect(moment('2025-10-24T12:00:00Z')).toMatch(/24 Oct 2025,/)
     expect(inDays('2026-10-24', 2)).toBe('2026-10-26')
     expect(inDays('2026-12-31', 1)).toBe('2027-01-01')
   })

@@ -21,17 +21,26 @@ export const hour = (iso: string) => hourFormat.format(new Date(iso))
 /** 09:42:07 */
 export const clockTime = (iso: string) => clockFormat.format(new Date(iso))
 
-/** today, yesterday, or 14 Nov */
+/** today, yesterday, 14 Nov, or 14 Nov 2025 */
 export function day(iso: string): string {
   const date = new Date(iso)
   const midnight = (d: Date) => new Date(d.getFullYear(), d.getMonth(), d.getDate()).getTime()
   const ago = Math.round((midnight(new Date()) - midnight(date)) / 86_400_000)
   if (ago === 0) return t`today`
-  return ago === 1 ? t`yesterday` : dayFormat.format(date)
+  return ago === 1 ? t`yesterday` : dayFormat.format(date) + yearOf(date)
 }
 
+const FAR_MS = 300 * 86_400_000
+
+/** The year of a day that is so far away that it isn’t plain which one is meant. */
+const yearOf = (date: Date) =>
+  Math.abs(Date.now() - date.getTime()) > FAR_MS ? ` ${date.getFullYear()}` : ''
+
 /** Sunday 22 November */
-export const longDay = (iso: string) => longDayFormat.format(new Date(iso))
+export function longDay(iso: string): string {
+  const date = new Date(iso)
+  return longDayFormat.format(date) + yearOf(date)
+}
 
 const SMALL = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten']
 
@@ -92,7 +101,10 @@ const momentFormat = new Intl.DateTimeFormat('en-GB', {
 })
 
 /** Sun 22 Nov, 18:00 */
-export const moment = (iso: string) => withoutComma(momentFormat.format(new Date(iso)))
+export function moment(iso: string): string {
+  const date = new Date(iso)
+  return withoutComma(momentFormat.format(date)).replace(',', `${yearOf(date)},`)
+}
 
 /** 5 min, 3 h, 2 days: how long ago a moment was. */
 export function since(iso: string): string {

@@ -221,9 +221,10 @@ def _against(
         shape, parameters = parameters_of([present[family]])
         agrees = agreement(_answered(fit, log, family, log.rows[family]), shape, parameters)
         if agrees.z < AGAINST_Z and not agrees.rises:
-            found[family] = gettext(
-                "able learners get it wrong more often (z = {z:.1f}): check which answer is right"
-            ).format(z=agrees.z)
+            says = gettext(
+                "able learners get it wrong more often (z = {z}): check which answer is right"
+            )
+            found[family] = says.format(z=f"\u2212{-agrees.z:.1f}")
     return found
 
 

@@ -85,7 +85,7 @@ export function SectionForm(props: Props) {
         </h2>
         {shown && (
           <>
-            <Html html={shown.html} className="prose-study mt-2" />
+            <Html html={shown.html} className="prose-study mt-2 overflow-x-auto" />
             {shown.figure && <LargeFigure figure={shown.figure} className="mt-4 max-w-xl" />}
             <p className="mt-3 text-ink-2">{t`${shown.minutes} min to read`}</p>
           </>
