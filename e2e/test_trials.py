@@ -64,6 +64,12 @@ class TrialStory(BrowserTestCase):
         page.goto(f"{self.live_server_url}/author/course/inshore")
         page.get_by_role("link", name=re.compile("^Calibration")).press("Enter")
         expect(page.get_by_text("No calibration has been run yet.")).to_be_visible()
+        page.get_by_text("Calibrate a table instead").click()
+        wrong = {"name": "paper.csv", "mimeType": "text/csv", "buffer": b"a,b\n1,x\n" * 12}
+        page.get_by_label("Table", exact=True).set_input_files(wrong)
+        page.get_by_role("button", name="Calibrate this table").click()
+        expect(page.get_by_text("line 2, b: “x” is not a whole number")).to_be_visible()
+        self.errors = [error for error in self.errors if "422" not in error]
         page.get_by_role("button", name="Run a calibration").press("Enter")
         expect(page.get_by_text(re.compile("^Running: 0 of 4 topics done"))).to_be_visible()
         self.assert_accessible("a calibration being run", page)

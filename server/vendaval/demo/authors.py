@@ -7,6 +7,7 @@ from random import Random
 
 from vendaval.authoring.access import Begun
 from vendaval.authoring.bank.lines import refresh_figures
+from vendaval.authoring.bank.sections import refresh_sections
 from vendaval.authoring.bank.slips import refresh_slips
 from vendaval.authoring.drafts import begin_family, keep_text
 from vendaval.authoring.families import opened
@@ -51,6 +52,7 @@ def authors_at_work(courses: list[Course], author: User, now: datetime) -> None:
         for course in courses:
             propose_calibration(course, author.username)
             refresh_slips(course)
+            refresh_sections(course)
             refresh_figures(course)
 
 
