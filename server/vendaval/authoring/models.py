@@ -56,7 +56,8 @@ class BankLine(models.Model):
 
     words: of title, prompt and feedback. judged, measured, error: difficulties in logits. right,
     took, a, fit, spread: as `Figures` of the core has them; nothing while not known. asks: what
-    calibration says. slips: unforeseen ones in words. apart: of judgement and measurement."""
+    calibration says. slips: unforeseen ones in words; sought: how many unexpected answers there
+    were when they were last looked for. apart: of judgement and measurement."""
 
     family = models.OneToOneField(Family, on_delete=models.CASCADE, related_name="line")
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="lines")
@@ -78,6 +79,7 @@ class BankLine(models.Model):
     spread = models.FloatField(null=True)
     asks = models.JSONField(default=list)
     slips = models.JSONField(default=list)
+    sought = models.PositiveIntegerField(default=0)
     reports = models.PositiveIntegerField(default=0)
     urgency = models.PositiveSmallIntegerField(default=0)
     apart = models.FloatField(null=True)

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from django_tasks import task
+from django_tasks_db.models import DBTaskResult
 
 from vendaval.bank.models import Course
+from vendaval.shared.jobs import GOING
 
 from .actions import apply_calibration, propose_calibration, undo_calibration
 from .models import CalibrationRun
@@ -22,6 +24,13 @@ def apply_in_background(calibration_id: int, by: str, only: list[str] | None = N
 def undo_in_background(calibration_id: int, by: str, only: list[str]) -> list[int]:
     """Put the curves before a calibration in force again: families moved, learners."""
     return list(undo_calibration(calibration_id, by, only))
+
+
+def at_work() -> set[int]:
+    """Calibrations that a job is about to put in force or to undo."""
+    paths = [apply_in_background.module_path, undo_in_background.module_path]
+    going = DBTaskResult.objects.filter(task_path__in=paths, status__in=GOING)
+    return {row.args_kwargs["args"][0] for row in going}
 
 
 @task()

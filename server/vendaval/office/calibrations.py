@@ -5,14 +5,12 @@ from __future__ import annotations
 from django.db import transaction
 from django.http import HttpRequest
 from django.utils.translation import gettext
-from django_tasks_db.models import DBTaskResult
 
-from vendaval.measurement.jobs import apply_in_background
+from vendaval.measurement.jobs import apply_in_background, at_work
 from vendaval.measurement.models import Calibration
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, School, User
 from vendaval.shared.errors import Conflict, NotFound
-from vendaval.shared.jobs import GOING
 
 from .system_schemas import CalibrationAskOut, CalibrationLineOut
 
@@ -20,15 +18,9 @@ MOST = 10
 MOST_ASKS = 40
 
 
-def _waiting() -> set[int]:
-    """Calibrations that a job is about to put in force."""
-    going = DBTaskResult.objects.filter(task_path=apply_in_background.module_path, status__in=GOING)
-    return {row.args_kwargs["args"][0] for row in going}
-
-
 def calibrations_of(school: School) -> list[CalibrationLineOut]:
     """The newest first."""
-    waiting = _waiting()
+    waiting = at_work()
     rows = Calibration.objects.filter(course__school=school).select_related("course")
     return [
         CalibrationLineOut(
@@ -63,7 +55,7 @@ def apply_soon(school: School, calibration_id: int, by: User, request: HttpReque
     if row is None:
         raise NotFound(gettext("Your school doesn’t have this calibration."))
     with transaction.atomic():
-        if row.applied_at is not None or row.pk in _waiting():
+        if row.applied_at is not None or row.pk in at_work():
             raise Conflict(gettext("It’s already in use, or will be soon."), code="already_applied")
         apply_in_background.enqueue(row.pk, by.username)
         says = gettext("calibration {pk} applied").format(pk=row.pk)

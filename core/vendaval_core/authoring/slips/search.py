@@ -3,6 +3,8 @@ formula, then any small formula; named only where it explains far more than chan
 
 from __future__ import annotations
 
+import ast
+import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
@@ -24,6 +26,7 @@ SHUFFLES = 40
 JITTERS = np.array([-0.45, -0.32, -0.21, -0.13, -0.07, 0.07, 0.13, 0.21, 0.32, 0.45])
 MOST_NAMED = 3
 SMALL_COST = 12
+_CALLED = re.compile(r"([a-z_]+)\(")
 CONSTANTS = (1.0, 2.0, 10.0, 60.0, 100.0, 180.0, 360.0)
 
 
@@ -124,6 +127,8 @@ def _any_formula(known: Known, stop: Callable[[], bool]) -> _Candidates:
 def _named(known: Known, wrong: Wrong, all_: _Candidates) -> list[Slip]:
     """The candidates that explain more than chance, each only what those before it don't."""
     right = worked_out(known.node, known.every, known.versions)
+    # What else would fit is only worth saying if somebody might think of it.
+    own = _functions(ast.unparse(known.node))
     fine = np.isfinite(all_.rows).all(axis=1) & ~_same(all_.rows, right, known)
     for covered in known.covered:
         fine &= ~_same(all_.rows, covered, known)
@@ -144,7 +149,11 @@ def _named(known: Known, wrong: Wrong, all_: _Candidates) -> list[Slip]:
         if chance > CHANCE or len(set(wrong.versions[mine].tolist())) < FEWEST_VERSIONS:
             hits[best] = False
             continue
-        also = [i for i in np.flatnonzero(counts >= 0.8 * counts[best]) if i != best]
+        also = [
+            i
+            for i in np.flatnonzero(counts >= 0.8 * counts[best])
+            if i != best and _functions(all_.texts[places[i]]) <= own
+        ]
         also.sort(key=lambda i: (all_.tried[places[i]], -counts[i]))
         found.append(
             Slip(
@@ -160,6 +169,10 @@ def _named(known: Known, wrong: Wrong, all_: _Candidates) -> list[Slip]:
         )
         left &= ~hits[best]
     return found
+
+
+def _functions(formula: str) -> set[str]:
+    return set(_CALLED.findall(formula))
 
 
 def _near(one: Array, other: Array, known: Known) -> NDArray[np.bool_]:

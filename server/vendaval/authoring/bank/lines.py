@@ -52,11 +52,13 @@ def sync_lines(course: Course) -> BankState:
         else:
             for name in CONTENT:
                 setattr(line, name, getattr(made, name))
+            # Another formula may be behind what was unexpected of the one before.
+            line.sought = 0
             line.apart = apart(line.judged, line.measured, line.error)
             changed.append(line)
     with transaction.atomic():
         BankLine.objects.bulk_create(new, AT_ONCE, ignore_conflicts=True)
-        BankLine.objects.bulk_update(changed, CONTENT, AT_ONCE)
+        BankLine.objects.bulk_update(changed, [*CONTENT, "sought"], AT_ONCE)
         BankLine.objects.filter(family__in=old, course=course).delete()
         BankState.objects.filter(pk=state.pk).update(digest=course.digest)
     return state

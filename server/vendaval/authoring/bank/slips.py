@@ -26,12 +26,16 @@ FEWEST_ANSWERS, LEAST_SHARE = 8, 0.25
 
 
 def refresh_slips(course: Course) -> int:
-    """Seek slips where most wrong answers are unexpected; how many questions have one."""
+    """Seek slips where there are more unexpected answers than when they were last sought, most of
+    them first; how many questions have one of those looked at."""
     sync_lines(course)
     candidates, found = _candidates(course), 0
     lines = BankLine.objects.filter(course=course).select_related("family")
-    lines.exclude(family__in=candidates).update(slips=[])
-    for line in lines.filter(family__in=candidates):
+    lines.exclude(family__in=candidates).update(slips=[], sought=0)
+    rows = lines.filter(family__in=candidates)
+    due = [one for one in rows if candidates[one.family_id] != one.sought]
+    due.sort(key=lambda one: one.sought - candidates[one.family_id])
+    for line in due[:MOST_SEARCHES]:
         try:
             slips = slips_of(opened_in_background(course, line.family.key), f"course-{course.pk}")
         except (Conflict, Unprocessable):
@@ -39,21 +43,23 @@ def refresh_slips(course: Course) -> int:
             logger.info("no slips could be sought", extra={"family": line.family.key})
             continue
         line.slips = [_says(one) for one in slips if _plain(one)][:1]
-        line.save(update_fields=["slips"])
+        line.sought = candidates[line.family_id]
+        line.save(update_fields=["slips", "sought"])
         found += bool(line.slips)
     return found
 
 
-def _candidates(course: Course) -> list[int]:
+def _candidates(course: Course) -> dict[int, int]:
+    """How many unexpected answers there are to each question that has enough of them."""
     told = Observation.objects.told().filter(family__course=course, family__live=True)
     rows = (
         Mark.objects.filter(tried__in=told.values("tried"), verdict="wrong", says="")
         .values_list("tried__family")
         .annotate(many=Count("pk"))
         .filter(many__gte=FEWEST_UNFORESEEN)
-        .order_by("-many")
+        .order_by()
     )
-    return [family for family, _ in rows[:MOST_SEARCHES]]
+    return dict(rows)
 
 
 def _plain(slip: SlipOut) -> bool:

@@ -7,7 +7,6 @@ from typing import Any
 
 import numpy as np
 from django.utils.translation import gettext
-from django_tasks_db.models import DBTaskResult
 
 from vendaval.authoring.bank.schemas import MeasuredOut
 from vendaval.bank.models import Course
@@ -15,10 +14,9 @@ from vendaval.bank.snapshot import BankFamily, CourseBank, course_bank
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.levels.models import Observation
 from vendaval.measurement.actions import in_force
-from vendaval.measurement.jobs import apply_in_background, undo_in_background
+from vendaval.measurement.jobs import at_work
 from vendaval.measurement.models import Calibration, CalibrationRun
 from vendaval.shared.errors import NotFound
-from vendaval.shared.jobs import GOING
 from vendaval_core.authoring.standing import measured_range, on_axis
 from vendaval_core.measure.calibration.observed import ObservedPoint, observed_points
 from vendaval_core.measure.level import LevelScale
@@ -55,10 +53,8 @@ def calibration_of(course: Course, calibration_id: int) -> Calibration:
 
 def is_busy(course: Course) -> bool:
     """Whether curves of a course are about to change, or levels being made again."""
-    paths = [apply_in_background.module_path, undo_in_background.module_path]
-    own = set(Calibration.objects.filter(course=course).values_list("pk", flat=True))
-    going = DBTaskResult.objects.filter(task_path__in=paths, status__in=GOING)
-    return any(row.args_kwargs["args"][0] in own for row in going)
+    own = Calibration.objects.filter(course=course, pk__in=at_work())
+    return own.exists()
 
 
 def calibration_page(course: Course, wanted: CalibrationFilter) -> CalibrationPageOut:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from unittest.mock import patch
+
 from vendaval.authoring.bank.lines import refresh_figures
 from vendaval.authoring.bank.slips import refresh_slips
 from vendaval.authoring.models import BankLine
@@ -57,3 +59,13 @@ class WrongAnswerTests(AuthorTestCase):
         self.client.force_login(with_role(self.course, Role.TUTOR))
         reply = self.client.get(self.at("/wrong-answers", KEY))
         self.assertEqual(reply.status_code, 404)
+
+    def test_slips_are_sought_again_only_once_more_is_unexpected(self) -> None:
+        self.answered({seed: f"{900 + seed}" for seed in range(1, 14)})
+        with patch("vendaval.authoring.bank.slips.slips_of", return_value=[]) as seek:
+            refresh_slips(self.course)
+            refresh_slips(self.course)
+            self.assertEqual(seek.call_count, 1)
+            self.answered({seed: f"{800 + seed}" for seed in range(20, 24)})
+            refresh_slips(self.course)
+        self.assertEqual(seek.call_count, 2)

@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro'
 import { useMutation } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { useKept } from '../../../account/useKept'
 import { Button } from '../../../ui/Button'
@@ -47,8 +47,12 @@ function Writing() {
     kept.set({ ...typed, ...next })
     setReply(null)
   }
+  const stop = useRef<AbortController>(null)
   const look = useMutation({
-    mutationFn: (now: Typed) => lookFor(course, sent(now)),
+    mutationFn: (now: Typed) => {
+      stop.current = new AbortController()
+      return lookFor(course, sent(now), stop.current.signal)
+    },
     onSuccess: (found, now) => {
       setReply(found)
       if (found.state === 'asks') kept.set({ ...now, rows: [...answered(now), asked(now, found)] })
@@ -133,6 +137,17 @@ function Writing() {
             </p>
           )}
         </>
+      )}
+      {look.isPending && (
+        <p role="status" className="mt-3 flex flex-wrap items-center gap-3 text-ink-2">
+          {t`Looking for a formula. It takes up to five seconds.`}
+          <Button
+            onClick={() => {
+              look.reset()
+              stop.current?.abort()
+            }}
+          >{t`Stop looking`}</Button>
+        </p>
       )}
       <Problem error={look.error} />
       {reply && <Found typed={typed} reply={reply} />}
