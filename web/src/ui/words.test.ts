@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { counted, day, duration, inDays, moment, since, untilDay } from './words'
+import { duration } from './durations'
+import { counted, day, inDays, moment, since, untilDay } from './words'
 
 /** Lisbon's clocks went back at two in the morning of 25 October 2026: that day had 25 hours. */
 beforeEach(() => {

@@ -85,13 +85,6 @@ export const capital = (text: string) => text.charAt(0).toUpperCase() + text.sli
 
 export const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1)
 
-/** 48 s, 2 min 5 s */
-export function duration(seconds: number): string {
-  const whole = Math.round(seconds)
-  if (whole < 60) return `${whole} s`
-  return whole % 60 ? t`${Math.floor(whole / 60)} min ${whole % 60} s` : `${whole / 60} min`
-}
-
 const momentFormat = new Intl.DateTimeFormat('en-GB', {
   weekday: 'short',
   day: 'numeric',

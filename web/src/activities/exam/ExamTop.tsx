@@ -1,8 +1,9 @@
 import { t } from '@lingui/core/macro'
 import { useEffect, useState } from 'react'
+import { duration } from '../../ui/durations'
 import { Mark } from '../../ui/Mark'
 import { useKeys } from '../../ui/useKeys'
-import { clockTime, counted, duration } from '../../ui/words'
+import { clockTime, counted } from '../../ui/words'
 import type { Attempt } from './queries'
 import { clockFace } from './useLeft'
 

@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro'
 import type { Schemas } from '../../api/client'
-import { duration } from '../../ui/words'
+import { duration } from '../../ui/durations'
 
 /** Speed beside accuracy, topic by topic. */
 export function Speed({ speed }: { speed: Schemas['SpeedOut'][] }) {

@@ -4,11 +4,12 @@ import { useDeferredValue, useState } from 'react'
 import { ACTIVITIES, kindOf } from '../../activities/descriptors'
 import type { Purpose, Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
+import { duration } from '../../ui/durations'
 import { fieldClass, Input, Labelled } from '../../ui/Field'
 import { Sign } from '../../ui/Sign'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
-import { capital, duration, moment } from '../../ui/words'
+import { capital, moment } from '../../ui/words'
 import { type TriesFilter, triesQuery, type Whose } from './queries'
 
 type Line = Schemas['TryLineOut']

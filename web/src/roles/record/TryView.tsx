@@ -8,9 +8,10 @@ import { FilesAt } from '../../files/place'
 import { QuestionView } from '../../player/QuestionView'
 import { Solution } from '../../player/Solution'
 import { WorkingShown } from '../../player/WorkingShown'
+import { duration } from '../../ui/durations'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
-import { capital, duration, moment } from '../../ui/words'
+import { capital, moment } from '../../ui/words'
 import { tryQuery, type Whose } from './queries'
 
 const filesOf = (whose: Whose, question: number) => ({

@@ -1,8 +1,8 @@
 import { t } from '@lingui/core/macro'
 import { useTo } from '../../../account/course'
 import type { Schemas } from '../../../api/client'
+import { duration } from '../../../ui/durations'
 import { TextLink } from '../../../ui/TextLink'
-import { duration } from '../../../ui/words'
 
 type Results = Schemas['ResultsOut']
 

@@ -14,11 +14,12 @@ import { Solution } from '../../../player/Solution'
 import { WorkingShown } from '../../../player/WorkingShown'
 import { BottomBar } from '../../../ui/BottomBar'
 import { Button } from '../../../ui/Button'
+import { duration } from '../../../ui/durations'
 import { Problem } from '../../../ui/Field'
 import { Sign } from '../../../ui/Sign'
 import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
-import { capital, duration, longDay } from '../../../ui/words'
+import { capital, longDay } from '../../../ui/words'
 import { missQuery, setMissAside, takeUpMiss } from '../queries'
 
 const AskSheet = lazy(() => import('../../../activities/AskSheet'))
