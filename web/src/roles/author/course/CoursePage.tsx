@@ -99,12 +99,12 @@ function Editor({ course, structure }: { course: string; structure: Structure })
               onMerge={setMerging}
             />
           ))}
-          <Constants value={form.constants} onChange={(constants) => set({ constants })} />
           <p>
             <Button
               onClick={() => set({ subjects: [...form.subjects, newSubject()] })}
             >{t`Add a subject`}</Button>
           </p>
+          <Constants value={form.constants} onChange={(constants) => set({ constants })} />
           <div className="sticky bottom-0 flex flex-wrap items-center gap-4 border-t border-line bg-sky py-3">
             <Button type="submit" kind="strong" disabled={!changed}>{t`Review changes`}</Button>
             {changed && <Button kind="quiet" onClick={edit.discard}>{t`Discard changes`}</Button>}
