@@ -23,6 +23,7 @@ from vendaval.exams.paper.api import router as paper
 from vendaval.exams.regrading.api import router as regrading
 from vendaval.exams.results.api import router as results
 from vendaval.exams.taking.api import router as exams
+from vendaval.exchange.api import router as exchange
 from vendaval.files.api import for_others as learner_files
 from vendaval.files.api import router as files
 from vendaval.groups.api import router as groups
@@ -123,4 +124,5 @@ api.add_router(f"{COURSE}/authoring/structure", course_structure)
 api.add_router(f"{COURSE}/authoring/pages", study_pages)
 api.add_router(f"{COURSE}/authoring/trials", trials)
 api.add_router(f"{COURSE}/authoring/calibration", calibrating)
+api.add_router(f"{COURSE}/exchange", exchange)
 api.add_router("/written", written)

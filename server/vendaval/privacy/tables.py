@@ -260,6 +260,8 @@ NOT_OUT: dict[str, str] = {
             "authoring.DraftStep",
             "authoring.BankState",
             "authoring.BankLine",
+            "exchange.Import",
+            "exchange.ImportRow",
             "measurement.Calibration",
             "measurement.CalibrationRun",
         ),

@@ -5447,6 +5447,170 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/exchange/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Imports
+         * @description Files of questions that were sent for a course.
+         */
+        get: operations["list_imports"];
+        put?: never;
+        /**
+         * Begin Import
+         * @description Read a spreadsheet of questions, CSV or XLSX. Nothing is taken into the course yet.
+         */
+        post: operations["begin_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/exchange/imports/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Import Template
+         * @description A spreadsheet with three questions as an example.
+         */
+        get: operations["get_import_template"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/exchange/exports/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Questions
+         * @description The questions that a spreadsheet can hold, and in a second sheet why the others don't fit.
+         */
+        get: operations["export_questions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/exchange/imports/{import_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Import
+         * @description A file of questions, some of them at a time.
+         */
+        get: operations["get_import"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/exchange/imports/{import_id}/rows/{line}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Import Row
+         * @description Give a question other words, or leave it out.
+         */
+        post: operations["change_import_row"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/exchange/imports/{import_id}/topic": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Import Topic
+         * @description Choose the topic of questions that name none.
+         */
+        post: operations["set_import_topic"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/exchange/imports/{import_id}/store": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Store Import
+         * @description Take the questions into the course: all that aren't left out, or none.
+         */
+        post: operations["store_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/exchange/imports/{import_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Import
+         * @description Take back what an import brought.
+         */
+        post: operations["undo_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/written": {
         parameters: {
             query?: never;
@@ -14503,6 +14667,185 @@ export interface components {
              */
             families: string[];
         };
+        /**
+         * ImportLineOut
+         * @description A file of questions. `questions`: in it, `done` of them so far; `wrong`: with problems, left
+         *     out or not; `skipped`: that stay out.
+         */
+        ImportLineOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            state: components["schemas"]["ImportState"];
+            /** Questions */
+            questions: number;
+            /** Done */
+            done: number;
+            /** Wrong */
+            wrong: number;
+            /** Skipped */
+            skipped: number;
+            /** Publish */
+            publish: boolean;
+            /** Why */
+            why: string;
+        };
+        /**
+         * ImportState
+         * @description LOOKING: its questions are being checked. READY: to be decided on. STORING: being taken in.
+         *     FAILED: nothing was taken in. UNDONE: everything was taken back.
+         * @enum {string}
+         */
+        ImportState: "looking" | "ready" | "storing" | "done" | "failed" | "undone";
+        /**
+         * ImportsOut
+         * @description The newest first.
+         */
+        ImportsOut: {
+            /** Imports */
+            imports: components["schemas"]["ImportLineOut"][];
+        };
+        /** CellProblemOut */
+        CellProblemOut: {
+            /** Column */
+            column: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * ImportOut
+         * @description A file with some of its questions. `topic`: for those that name none. `columns`: those that
+         *     any of them has.
+         */
+        ImportOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            state: components["schemas"]["ImportState"];
+            /** Questions */
+            questions: number;
+            /** Done */
+            done: number;
+            /** Wrong */
+            wrong: number;
+            /** Skipped */
+            skipped: number;
+            /** Publish */
+            publish: boolean;
+            /** Why */
+            why: string;
+            /** Unread */
+            unread: string[];
+            topic: components["schemas"]["PlaceOut"] | null;
+            /** Columns */
+            columns: string[];
+            /** Page */
+            page: number;
+            /** Pages */
+            pages: number;
+            /** Rows */
+            rows: components["schemas"]["ImportRowOut"][];
+        };
+        /**
+         * ImportRowOut
+         * @description A question as it was written. `same`: one of the course that asks the same. `key`: of the
+         *     question it became.
+         */
+        ImportRowOut: {
+            /** Line */
+            line: number;
+            /** Cells */
+            cells: {
+                [key: string]: string;
+            };
+            topic: components["schemas"]["PlaceOut"] | null;
+            /** Problems */
+            problems: components["schemas"]["CellProblemOut"][];
+            /** Notes */
+            notes: string[];
+            same: components["schemas"]["PlaceOut"] | null;
+            /** Skip */
+            skip: boolean;
+            /** Key */
+            key: string;
+        };
+        /**
+         * ImportFilter
+         * @description Which questions of a file. `wrong`: only those that something is wrong with.
+         */
+        ImportFilter: {
+            /**
+             * Wrong
+             * @default false
+             */
+            wrong: boolean;
+            /**
+             * Page
+             * @default 1
+             */
+            page: number;
+        };
+        /**
+         * ImportRowIn
+         * @description A question as it should be, or whether it stays out.
+         */
+        ImportRowIn: {
+            /** Cells */
+            cells: {
+                [key: string]: string;
+            };
+            /**
+             * Skip
+             * @default false
+             */
+            skip: boolean;
+        };
+        /**
+         * ImportTopicIn
+         * @description The topic of questions that name none; "" for none.
+         */
+        ImportTopicIn: {
+            /** Topic */
+            topic: string;
+        };
+        /**
+         * StoreImportIn
+         * @description Take questions into the course: as drafts, or so that learners get them at once.
+         */
+        StoreImportIn: {
+            /**
+             * Publish
+             * @default false
+             */
+            publish: boolean;
+            /** Why */
+            why: string;
+        };
+        /**
+         * UndoneOut
+         * @description `kept`: questions that stay, because somebody changed them or learners answered them.
+         */
+        UndoneOut: {
+            /** Kept */
+            kept: string[];
+            state: components["schemas"]["ImportState"];
+        };
         /** WrittenListOut */
         WrittenListOut: {
             /** Courses */
@@ -22202,6 +22545,234 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CalibrationPageOut"];
+                };
+            };
+        };
+    };
+    list_imports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportsOut"];
+                };
+            };
+        };
+    };
+    begin_import: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+        };
+    };
+    get_import_template: {
+        parameters: {
+            query?: {
+                kind?: "xlsx" | "csv";
+            };
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    export_questions: {
+        parameters: {
+            query?: {
+                kind?: "xlsx" | "csv";
+            };
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_import: {
+        parameters: {
+            query?: {
+                wrong?: boolean;
+                page?: number;
+            };
+            header?: never;
+            path: {
+                course: string;
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+        };
+    };
+    change_import_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                import_id: number;
+                line: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportRowIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportRowOut"];
+                };
+            };
+        };
+    };
+    set_import_topic: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportTopicIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+        };
+    };
+    store_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StoreImportIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+        };
+    };
+    undo_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UndoneOut"];
                 };
             };
         };

@@ -65,6 +65,7 @@ INSTALLED_APPS = [
     "vendaval.today",
     "vendaval.tutor",
     "vendaval.authoring",
+    "vendaval.exchange",
     "vendaval.backups",
     "vendaval.privacy",
     "vendaval.office",

@@ -44,6 +44,15 @@ AUTHORS = (
     "run_calibration_of_table",
     "accept_calibration",
     "undo_calibration",
+    "list_imports",
+    "begin_import",
+    "get_import_template",
+    "export_questions",
+    "get_import",
+    "change_import_row",
+    "set_import_topic",
+    "store_import",
+    "undo_import",
 )
 # A tutor of the course writes only for the own questions of a group.
 WRITERS: dict[str, set[str]] = {name: {"author"} for name in AUTHORS} | {
@@ -57,6 +66,9 @@ EXAMPLES = {
     "answers": ["6", "10"],
 }
 AUTHORS_BODIES = {
+    "change_import_row": {"cells": {"question": "How deep is it?", "right": "4.7 m"}},
+    "set_import_topic": {"topic": "buoyage"},
+    "store_import": {"why": "From the old sheets."},
     "add_drawing": {
         "name": "buoy.svg",
         "svg": '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"></svg>',
@@ -88,6 +100,7 @@ UPLOADS = {
     "check_marks_file": ("", b"learner\n"),
     "import_marks": ("", b"learner\n"),
     "add_page_file": ("?name=card.csv", b"hour,share\n"),
+    "begin_import": ("?name=sheet.csv", b"question,right\nHow deep?,4.7 m\n"),
     "run_calibration_of_table": (
         "?name=paper.csv",
         b"distance-run,time-to-run\n" + b"1,0\n" * 10,

@@ -15,11 +15,14 @@ from vendaval.authoring.trials.actions import start_trial, texts_of
 from vendaval.authoring.trials.schemas import StartTrialIn
 from vendaval.authoring.workbench import draft_version
 from vendaval.bank.models import Collection, Course, Family, Trial
+from vendaval.exchange.imports import begin, look_through
+from vendaval.exchange.models import Import, ImportState
 from vendaval.measurement.jobs import apply_in_background, undo_in_background
 from vendaval.measurement.models import Calibration
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.editing import edit_version
+from vendaval_core.exchange.sheet_columns import read_sheet
 
 FAMILY = "distance-run"
 
@@ -46,12 +49,15 @@ def authors_request(
             "problems": [],
         }
         Calibration.objects.update(proposals=[proposal])
-    if name in {"accept_calibration", "undo_calibration"}:
+    if name in {"accept_calibration", "undo_calibration", "apply_calibration"}:
         paths = [apply_in_background.module_path, undo_in_background.module_path]
         DBTaskResult.objects.filter(task_path__in=paths).delete()
         Calibration.objects.update(applied_at=None)
     if name in {"check_merging", "merge_topics"}:
         return address, {"topic": _spare_topic(course), "into": "buoyage"}
+    if "{import_id}" in address:
+        here = address.replace("{import_id}", str(_an_import(course, by, name)))
+        return here.replace("{line}", "2"), body
     if name in {"start_trial", "end_trial", "adopt_text"}:
         return _of_a_trial(course, by, name, address)
     if name in {"preview_page", "save_page_text"}:
@@ -81,6 +87,16 @@ def _spare_topic(course: Course) -> str:
     like.pk, like.key = None, f"spare-{course.topics.count()}"
     like.save(force_insert=True)
     return like.key
+
+
+def _an_import(course: Course, by: User, name: str) -> int:
+    """An import that was looked through, or that was taken in and can be taken back."""
+    sheet = read_sheet([["topic", "question", "right"], ["buoyage", "How deep is it?", "4.7 m"]])
+    made = begin(course, "sheet.csv", sheet, by)
+    look_through(made)
+    if name == "undo_import":
+        Import.objects.filter(pk=made.pk).update(state=ImportState.DONE)
+    return made.pk
 
 
 def _of_a_trial(course: Course, by: User, name: str, address: str) -> tuple[str, dict[str, Any]]:

@@ -18,6 +18,7 @@ NOT_REACHED = {
     "list_hand_ins": "no work but tests",
     "get_spell": "no spell",
     "get_calibrated_curves": "no calibration",
+    "get_import": "nothing that was sent from elsewhere",
     "get_question_to_mark": "nothing that a person marks",
     "get_resource": "no film or file",
     "get_own_data_file": "made in the background, see privacy/tests/test_own_data.py",
@@ -34,6 +35,7 @@ STAFF_MAY = {  # at any time
     "compare_revisions",
     "list_trial_texts",
     "get_question_files",
+    "export_questions",
 }
 # Operations with values of their own at every call.
 CHANGES = {"health", "get_session", "get_system"}

@@ -1,0 +1,1 @@
+"""Questions in formats that other programs read and write."""

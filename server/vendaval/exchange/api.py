@@ -1,0 +1,123 @@
+"""Endpoints of imports and exports for the authors of a course."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Query, Router
+
+from vendaval.authoring.access import course_of_author
+from vendaval.groups.addresses import CourseKey
+from vendaval.people.permissions import current_user, signed_in
+from vendaval.shared.tables import FileKind, download
+from vendaval.shared.uploads import UPLOAD, uploaded_file
+
+from . import imports, jobs, outgoing
+from .models import Import, ImportState
+from .reading import MOST_BYTES, sheet_of
+from .schemas import (
+    ImportFilter,
+    ImportOut,
+    ImportRowIn,
+    ImportRowOut,
+    ImportsOut,
+    ImportTopicIn,
+    StoreImportIn,
+    UndoneOut,
+)
+from .shown import import_out, imports_out, row_out
+
+router = Router(auth=signed_in, tags=["exchange"])
+FileName = Annotated[str, Query(min_length=1, max_length=120)]
+IMPORT = "/imports/{int:import_id}"
+FIRST = ImportFilter()
+
+
+def _import(request: HttpRequest, course: str, import_id: int, operation: str) -> Import:
+    found = course_of_author(current_user(request), course, operation)
+    return imports.import_of(found, import_id)
+
+
+@router.get("/imports", response=ImportsOut, operation_id="list_imports")
+def list_imports(request: HttpRequest, course: CourseKey) -> ImportsOut:
+    """Files of questions that were sent for a course."""
+    return imports_out(course_of_author(current_user(request), course, "list_imports"))
+
+
+@router.post("/imports", response=ImportOut, operation_id="begin_import", openapi_extra=UPLOAD)
+def begin_import(request: HttpRequest, course: CourseKey, name: FileName) -> ImportOut:
+    """Read a spreadsheet of questions, CSV or XLSX. Nothing is taken into the course yet."""
+    person = current_user(request)
+    found = course_of_author(person, course, "begin_import")
+    sheet = sheet_of(uploaded_file(request, MOST_BYTES), f"author-{person.pk}")
+    made = imports.begin(found, name, sheet, person)
+    jobs.look_through.enqueue(made.pk)
+    return import_out(made, FIRST)
+
+
+@router.get("/imports/template", operation_id="get_import_template")
+def get_import_template(
+    request: HttpRequest, course: CourseKey, kind: FileKind = "xlsx"
+) -> HttpResponse:
+    """A spreadsheet with three questions as an example."""
+    course_of_author(current_user(request), course, "get_import_template")
+    return download("questions", kind, outgoing.template(kind))
+
+
+@router.get("/exports/questions", operation_id="export_questions")
+def export_questions(
+    request: HttpRequest, course: CourseKey, kind: FileKind = "xlsx"
+) -> HttpResponse:
+    """The questions that a spreadsheet can hold, and in a second sheet why the others don't fit."""
+    person = current_user(request)
+    found = course_of_author(person, course, "export_questions")
+    return download(f"{found.key}-questions", kind, outgoing.questions(found, person, kind))
+
+
+@router.get(IMPORT, response=ImportOut, operation_id="get_import")
+def get_import(
+    request: HttpRequest, course: CourseKey, import_id: int, wanted: Query[ImportFilter]
+) -> ImportOut:
+    """A file of questions, some of them at a time."""
+    return import_out(_import(request, course, import_id, "get_import"), wanted)
+
+
+@router.post(f"{IMPORT}/rows/{{int:line}}", response=ImportRowOut, operation_id="change_import_row")
+def change_import_row(
+    request: HttpRequest, course: CourseKey, import_id: int, line: int, body: ImportRowIn
+) -> ImportRowOut:
+    """Give a question other words, or leave it out."""
+    found = _import(request, course, import_id, "change_import_row")
+    return row_out(found.course, imports.change_row(found, line, body))
+
+
+@router.post(f"{IMPORT}/topic", response=ImportOut, operation_id="set_import_topic")
+def set_import_topic(
+    request: HttpRequest, course: CourseKey, import_id: int, body: ImportTopicIn
+) -> ImportOut:
+    """Choose the topic of questions that name none."""
+    found = _import(request, course, import_id, "set_import_topic")
+    imports.set_topic(found, body.topic)
+    jobs.look_through.enqueue(found.pk)
+    return import_out(imports.import_of(found.course, import_id), FIRST)
+
+
+@router.post(f"{IMPORT}/store", response=ImportOut, operation_id="store_import")
+def store_import(
+    request: HttpRequest, course: CourseKey, import_id: int, body: StoreImportIn
+) -> ImportOut:
+    """Take the questions into the course: all that aren't left out, or none."""
+    person = current_user(request)
+    found = _import(request, course, import_id, "store_import")
+    imports.ask_to_store(found, body)
+    jobs.store.enqueue(found.pk, person.pk)
+    return import_out(imports.import_of(found.course, import_id), FIRST)
+
+
+@router.post(f"{IMPORT}/undo", response=UndoneOut, operation_id="undo_import")
+def undo_import(request: HttpRequest, course: CourseKey, import_id: int) -> UndoneOut:
+    """Take back what an import brought."""
+    found = _import(request, course, import_id, "undo_import")
+    kept = imports.undo(found, current_user(request))
+    return UndoneOut(kept=kept, state=ImportState.UNDONE)

@@ -1,0 +1,230 @@
+"""Imports: begun, corrected, taken into the course in one go, and taken back in one go."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import replace
+
+from django.db import transaction
+from django.utils.translation import gettext
+
+from vendaval.authoring.drafts import MOST_DRAFTS
+from vendaval.authoring.models import Draft
+from vendaval.bank.actions import refresh_digest, stop_families
+from vendaval.bank.kept import text_of
+from vendaval.bank.loading import load_families
+from vendaval.bank.models import Course, Family, Topic
+from vendaval.people.audit import audit
+from vendaval.people.models import AuditKind, User
+from vendaval.shared import clock
+from vendaval.shared.errors import Conflict, NotFound
+from vendaval.work.models import Presentation
+from vendaval_core.authoring.keys import free_key
+from vendaval_core.exchange.sheet_columns import Sheet
+from vendaval_core.packs.families import PackFamily
+
+from .models import Import, ImportRow, ImportState
+from .reading import Looker
+from .schemas import ImportRowIn, StoreImportIn
+
+MOST_IMPORTS = 40
+AT_ONCE = 20
+
+
+def begin(course: Course, name: str, sheet: Sheet, by: User) -> Import:
+    """Keep what a file has, to be looked through."""
+    with transaction.atomic():
+        made = Import.objects.create(
+            course=course,
+            by=by,
+            name=name,
+            at=clock.now(),
+            state=ImportState.LOOKING,
+            unread=list(sheet.unread)[:40],
+        )
+        ImportRow.objects.bulk_create(
+            ImportRow(of=made, line=row.line, cells=dict(row.cells)) for row in sheet.rows
+        )
+        old = Import.objects.filter(course=course).exclude(state=ImportState.STORING)
+        for one in old.order_by("-pk")[MOST_IMPORTS:]:
+            one.delete()
+    return made
+
+
+def import_of(course: Course, number: int) -> Import:
+    """An import of a course, or NotFound."""
+    found = Import.objects.filter(course=course, pk=number).select_related("topic", "by").first()
+    if found is None:
+        raise NotFound(gettext("This course has no such import."))
+    found.course = course
+    return found
+
+
+def look_through(of: Import) -> None:
+    """Look through every row, and say how far it is."""
+    looker, rows = Looker(of), list(of.rows.order_by("line"))
+    for start in range(0, len(rows), AT_ONCE):
+        part = rows[start : start + AT_ONCE]
+        for row in part:
+            looker.look(row)
+        _keep_rows(part)
+        Import.objects.filter(pk=of.pk).update(done=start + len(part))
+    Import.objects.filter(pk=of.pk, state=ImportState.LOOKING).update(state=ImportState.READY)
+
+
+def _keep_rows(rows: Sequence[ImportRow]) -> None:
+    ImportRow.objects.bulk_update(rows, ["topic", "problems", "notes", "same", "text"])
+
+
+def change_row(of: Import, line: int, body: ImportRowIn) -> ImportRow:
+    """Give a question other words, or leave it out."""
+    _refuse_unready(of)
+    row = of.rows.filter(line=line).first()
+    if row is None:
+        raise NotFound(gettext("There is no such question in this file."))
+    row.cells = {name: text.strip() for name, text in body.cells.items() if text.strip()}
+    row.skip = body.skip
+    Looker(of).look(row)
+    row.save()
+    return row
+
+
+def set_topic(of: Import, key: str) -> None:
+    """The topic of questions that name none; they are looked through again."""
+    _refuse_unready(of)
+    topic = Topic.objects.filter(course=of.course, key=key).first()
+    if key and topic is None:
+        raise NotFound(gettext("This course doesn’t have that topic."))
+    Import.objects.filter(pk=of.pk).update(topic=topic, state=ImportState.LOOKING, done=0)
+
+
+def ask_to_store(of: Import, body: StoreImportIn) -> None:
+    """Have an import taken in soon. Conflict while something is wrong with a question that isn't
+    left out."""
+    _refuse_unready(of)
+    taken = of.rows.filter(skip=False)
+    wrong = taken.exclude(problems=[]).count()
+    if wrong:
+        says = gettext("Correct or leave out the questions with problems first: {wrong}.")
+        raise Conflict(says.format(wrong=wrong), code="problems_left")
+    if not taken.exists():
+        raise Conflict(gettext("All questions are left out."), code="nothing_left")
+    drafts = Draft.objects.filter(course=of.course, collection=None).count()
+    if not body.publish and drafts + taken.count() > MOST_DRAFTS:
+        raise Conflict(gettext("Publish or throw away some drafts first."), code="too_many_drafts")
+    waiting = Import.objects.filter(pk=of.pk, state__in=(ImportState.READY, ImportState.FAILED))
+    waiting.update(state=ImportState.STORING, publish=body.publish, why=body.why.strip(), done=0)
+
+
+def store(of: Import, by: User) -> None:
+    """Take an import into the course: every question that isn't left out, or none."""
+    looker = Looker(of)
+    rows = list(of.rows.filter(skip=False).select_related("topic").order_by("line"))
+    found: list[tuple[ImportRow, PackFamily]] = []
+    for row in rows:
+        read = looker.look(row)
+        if read is None or read.read is None or row.topic is None:
+            _fail(of, row)
+            return
+        found.append((row, read.read))
+    with transaction.atomic():
+        taken = set(Family.objects.filter(course=of.course).values_list("key", flat=True))
+        taken |= set(Draft.objects.filter(course=of.course).values_list("key", flat=True))
+        for row, one in found:
+            row.key = free_key(one.family.title, "question", taken)
+            taken.add(row.key)
+        if of.publish:
+            _publish(of, found, by)
+        else:
+            _draft(of, [row for row, _ in found], by)
+        ImportRow.objects.bulk_update([row for row, _ in found], ["key", "text"])
+        Import.objects.filter(pk=of.pk).update(state=ImportState.DONE, done=len(found))
+        says = gettext("{many} questions from {name}: {why}")
+        text = says.format(many=len(found), name=of.name, why=of.why)
+        audit(AuditKind.PUBLISHED, by=by, account=by, says=text)
+
+
+def _fail(of: Import, row: ImportRow) -> None:
+    says = gettext("Something changed in the course. Look at line {line} again.")
+    row.save()
+    state = {"state": ImportState.FAILED, "why": says.format(line=row.line)}
+    Import.objects.filter(pk=of.pk).update(**state)
+
+
+def _publish(of: Import, found: Sequence[tuple[ImportRow, PackFamily]], by: User) -> None:
+    by_topic: dict[Topic, dict[str, PackFamily]] = defaultdict(dict)
+    for row, read in found:
+        assert row.topic is not None, "it was looked through"
+        by_topic[row.topic][row.key] = _named(read, row.key)
+    for topic, families in by_topic.items():
+        topic.course = of.course
+        load_families(topic, families, clock.now(), by=by, why=of.why)
+    refresh_digest(of.course)
+
+
+def _named(read: PackFamily, key: str) -> PackFamily:
+    return replace(read, family=replace(read.family, key=key))
+
+
+def _draft(of: Import, rows: Sequence[ImportRow], by: User) -> None:
+    now = clock.now()
+    Draft.objects.bulk_create(
+        Draft(
+            course=of.course, topic=row.topic, key=row.key, text=row.text,
+            began_by=by, by=by, began_at=now, at=now,
+        )
+        for row in rows
+    )  # fmt: skip
+
+
+@transaction.atomic
+def undo(of: Import, by: User) -> list[str]:
+    """Take back what an import brought; keys of what stays, because it was changed since, or is
+    what a topic lives of."""
+    if of.state != ImportState.DONE:
+        raise Conflict(gettext("There is nothing to take back."), code="not_done")
+    rows = {row.key: row for row in of.rows.exclude(key="")}
+    kept = [] if of.publish else _undo_drafts(of, rows)
+    if of.publish:
+        kept = _undo_published(of, rows, by)
+    Import.objects.filter(pk=of.pk).update(state=ImportState.UNDONE)
+    says = gettext("Taken back: the questions from {name}").format(name=of.name)
+    audit(AuditKind.PUBLISHED, by=by, account=by, says=says)
+    return sorted(kept)
+
+
+def _undo_drafts(of: Import, rows: dict[str, ImportRow]) -> list[str]:
+    drafts = {one.key: one for one in Draft.objects.filter(course=of.course, key__in=rows)}
+    same = [key for key, draft in drafts.items() if draft.text == rows[key].text]
+    Draft.objects.filter(course=of.course, key__in=same).delete()
+    published = Family.objects.filter(course=of.course, key__in=rows).values_list("key", flat=True)
+    return [*(drafts.keys() - same), *published]
+
+
+def _undo_published(of: Import, rows: dict[str, ImportRow], by: User) -> list[str]:
+    """Those that nobody was shown go; others are asked of nobody any more."""
+    families = Family.objects.filter(course=of.course, key__in=rows, live=True)
+    found = list(families.select_related("latest__source", "topic", "course"))
+    same = [one for one in found if one.latest and text_of(one.latest) == rows[one.key].text]
+    shown = set(
+        Presentation.objects.filter(revision__family__in=same).values_list(
+            "revision__family", flat=True
+        )
+    )
+    stay = stop_families(same, gettext("Import undone"), by, clock.now()) if same else []
+    gone = [one.pk for one in same if one.pk not in shown and one not in stay]
+    Family.objects.filter(pk__in=gone).update(latest=None)
+    Family.objects.filter(pk__in=gone).delete()
+    refresh_digest(of.course)
+    changed = [one.key for one in found if one not in same]
+    return [*changed, *(one.key for one in stay)]
+
+
+def _refuse_unready(of: Import) -> None:
+    if of.state not in {ImportState.READY, ImportState.FAILED}:
+        says = {
+            ImportState.LOOKING: gettext("Its questions are still being looked through."),
+            ImportState.STORING: gettext("It is being taken into the course."),
+        }.get(ImportState(of.state), gettext("It is done with."))
+        raise Conflict(says, code="not_ready")

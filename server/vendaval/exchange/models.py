@@ -1,0 +1,61 @@
+"""Files of questions that somebody wants to take into a course, and what became of them."""
+
+from django.conf import settings
+from django.db import models
+
+from vendaval.bank.models import Course, Topic
+
+PERSON = settings.AUTH_USER_MODEL
+
+
+class ImportState(models.TextChoices):
+    """LOOKING: its questions are being checked. READY: to be decided on. STORING: being taken in.
+    FAILED: nothing was taken in. UNDONE: everything was taken back."""
+
+    LOOKING = "looking"
+    READY = "ready"
+    STORING = "storing"
+    DONE = "done"
+    FAILED = "failed"
+    UNDONE = "undone"
+
+
+class Import(models.Model):
+    """A file of questions. unread: what of it means nothing here. topic: for questions that name
+    none. publish: whether learners get them at once. done: questions looked at, or taken in, so
+    far. why: of the change, or why it failed."""
+
+    course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="imports")
+    by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
+    name = models.CharField(max_length=120)
+    at = models.DateTimeField()
+    state = models.CharField(max_length=8, choices=ImportState.choices)
+    unread = models.JSONField(default=list)
+    topic = models.ForeignKey(Topic, null=True, on_delete=models.SET_NULL, related_name="+")
+    publish = models.BooleanField(default=False)
+    done = models.PositiveIntegerField(default=0)
+    why = models.CharField(max_length=300, blank=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["course", "-id"], name="import_newest")]
+
+
+class ImportRow(models.Model):
+    """A question of a file. line: in it. cells: text by column. topic: of the course, None where it
+    names none. problems: [column, what] pairs. notes: what is kept otherwise than written. same:
+    key of a question of the course that asks the same. skip: whether it stays out. key, text: of
+    the question it became, as its file had it then."""
+
+    of = models.ForeignKey(Import, on_delete=models.CASCADE, related_name="rows")
+    line = models.PositiveIntegerField()
+    cells = models.JSONField()
+    topic = models.ForeignKey(Topic, null=True, on_delete=models.SET_NULL, related_name="+")
+    problems = models.JSONField(default=list)
+    notes = models.JSONField(default=list)
+    same = models.SlugField(max_length=60, blank=True)
+    skip = models.BooleanField(default=False)
+    key = models.SlugField(max_length=60, blank=True)
+    text = models.TextField(blank=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["of", "line"], name="import_line")]

@@ -1,0 +1,172 @@
+"""A file of questions read into rows, and each row looked through."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from django.db.models.fields.json import KeyTextTransform
+from django.utils.translation import gettext
+
+from vendaval.authoring.families import rules_of
+from vendaval.bank.kept import current_files, family_path, topic_files
+from vendaval.bank.models import Course, Family, Topic
+from vendaval.shared.errors import Unprocessable
+from vendaval.shared.sheets import sheet_rows
+from vendaval_core.authoring.edits import written
+from vendaval_core.exchange.sheet_columns import MOST_ROWS, Sheet, read_sheet
+from vendaval_core.exchange.sheet_rows import read_row
+from vendaval_core.packs.checks import check_family
+from vendaval_core.packs.families import FamilyRead, checked_family
+from vendaval_core.packs.language import Language
+from vendaval_core.packs.topic_files import KeptFiles
+
+from .models import Import, ImportRow
+
+MOST_BYTES = 5_000_000
+MOST_LETTERS = 2_000
+# A comma-separated file has no mark of its encoding: what isn't UTF-8 is what spreadsheets of
+# western Europe write.
+BEFORE_UNICODE = "cp1252"
+
+
+def sheet_of(content: bytes, who: str) -> Sheet:
+    """The questions of a CSV or XLSX file. Unprocessable for what can't be read."""
+    sheet = read_sheet(sheet_rows(_as_utf8(content), MOST_ROWS + 2, who))
+    if sheet.faults:
+        raise Unprocessable(
+            gettext("We can’t read questions from this file."), fields={"file": sheet.faults[0]}
+        )
+    if not sheet.rows:
+        raise Unprocessable(
+            gettext("There are no questions in this file."), fields={"file": "empty"}
+        )
+    return sheet
+
+
+def _as_utf8(content: bytes) -> bytes:
+    if content[:2] == b"PK":
+        return content
+    for mark, encoding in ((b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16")):
+        if content.startswith(mark):
+            return content.decode(encoding, "replace").encode()
+    try:
+        content.decode()
+    except UnicodeDecodeError:
+        return content.decode(BEFORE_UNICODE, "replace").encode()
+    return content
+
+
+@dataclass(frozen=True, slots=True)
+class _Place:
+    """A topic, its first study section, and its drawings by their names."""
+
+    topic: Topic
+    section: str
+    pictures: dict[str, str]
+
+
+class Looker:
+    """Looks through the rows of an import: what each becomes, and what is wrong with it."""
+
+    def __init__(self, of: Import) -> None:
+        self.of = of
+        self.rules: Language = rules_of(of.course)
+        self.places = {row.topic.key: row for row in _places(of.course)}
+        self.titles = {row.topic.title.casefold(): row for row in self.places.values()}
+        self.asked = _asked(of.course)
+
+    def look(self, row: ImportRow) -> FamilyRead | None:
+        """Note in a row what it is; the family it becomes, if nothing is wrong."""
+        place = self._place(row)
+        row.topic = None if place is None else place.topic
+        found = read_row(row.cells, {} if place is None else place.pictures)
+        row.problems = [list(one) for one in found.problems]
+        row.notes = list(found.notes)
+        row.same = self.asked.get(_plain(str(found.data["prompt"])), "")
+        for name, text in row.cells.items():
+            if len(text) > MOST_LETTERS:
+                says = gettext("{most} letters at most.").format(most=MOST_LETTERS)
+                row.problems.append([name, says])
+        if place is None:
+            row.problems.insert(0, ["topic", self._no_topic(row)])
+        if row.problems or place is None:
+            row.text = ""
+            return None
+        data = found.data | {"study": place.section, "source": self.of.name}
+        row.text = written({name: data[name] for name in _ORDER if name in data})
+        return self.read(row, place)
+
+    def read(self, row: ImportRow, place: _Place) -> FamilyRead | None:
+        """The family of a row's text; what is wrong with it goes into the row."""
+        key, topic = "question", place.topic.key
+        path = family_path(topic, key)
+        # Drawings are large, and few questions name one.
+        files = topic_files(self.of.course, topic) if "picture" in row.cells else KeptFiles({})
+        read = checked_family(
+            row.text, path, key, topic, files, lambda one: check_family(one, self.rules)
+        )
+        row.problems += [[_column(one.field), one.what] for one in read.problems]
+        return None if row.problems else read
+
+    def _place(self, row: ImportRow) -> _Place | None:
+        named = str(row.cells.get("topic", "")).strip()
+        if named:
+            return self.places.get(named) or self.titles.get(named.casefold())
+        return None if self.of.topic is None else self.places.get(self.of.topic.key)
+
+    def _no_topic(self, row: ImportRow) -> str:
+        named = str(row.cells.get("topic", "")).strip()
+        if not named:
+            return gettext("Choose a topic for the questions that name none.")
+        return gettext("The course has no topic “{name}”.").format(name=named)
+
+
+_ORDER = (
+    *("title", "essential", "difficulty", "seconds", "source", "study", "prompt", "figure"),
+    *("parts", "hints", "solution"),
+)
+
+
+def _places(course: Course) -> Iterable[_Place]:
+    drawn: dict[str, dict[str, str]] = {}
+    for path in current_files(course, "topics/"):
+        _, where, folder, *rest = [*path.split("/"), "", ""]
+        if folder == "figures" and rest[0].endswith(".svg"):
+            names = drawn.setdefault(where, {})
+            names[rest[0]] = names[rest[0].removesuffix(".svg")] = rest[0]
+    rows = course.topics.filter(closed=False).prefetch_related("sections")
+    for topic in rows:
+        sections = sorted(topic.sections.all(), key=lambda one: one.position)
+        section = sections[0].key if sections else "start"
+        yield _Place(topic, section, drawn.get(topic.key, {}))
+
+
+def _asked(course: Course) -> dict[str, str]:
+    """Keys of the course's questions by what they ask."""
+    rows = Family.objects.filter(course=course, live=True).exclude(latest=None)
+    prompts = rows.values_list("key", KeyTextTransform("prompt", "latest__data"))
+    return {_plain(str(prompt)): key for key, prompt in prompts}
+
+
+def _plain(text: str) -> str:
+    return " ".join(text.casefold().split())
+
+
+def _column(field: str) -> str:
+    """The column that a family's field comes from, as near as can be told."""
+    first = field.split(".")[0]
+    return {
+        "prompt": "question",
+        "title": "question",
+        "parts": "right",
+        "hints": "hint",
+        "solution": "solution",
+        "figure": "picture",
+    }.get(first, "question")
+
+
+def columns_of(rows: Sequence[ImportRow], order: Sequence[str]) -> list[str]:
+    """Columns that any of the rows has, in the order of the format."""
+    used = {name for row in rows for name in row.cells}
+    return [name for name in order if name in used or name in {"question", "right"}]

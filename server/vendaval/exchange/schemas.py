@@ -1,0 +1,105 @@
+"""What the page of imports gets and sends."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+
+from vendaval.authoring.schemas import Why
+from vendaval.delivery.schemas import PlaceOut
+from vendaval.work.schemas import Strict
+
+from .models import ImportState
+
+Cell = Annotated[str, Field(max_length=2_000)]
+TopicKey = Annotated[str, Field(max_length=60)]
+
+
+class ImportFilter(Strict):
+    """Which questions of a file. `wrong`: only those that something is wrong with."""
+
+    wrong: bool = False
+    page: Annotated[int, Field(ge=1, le=100)] = 1
+
+
+class ImportLineOut(BaseModel):
+    """A file of questions. `questions`: in it, `done` of them so far; `wrong`: with problems, left
+    out or not; `skipped`: that stay out."""
+
+    id: int
+    name: str
+    by: str
+    at: datetime
+    state: ImportState
+    questions: int
+    done: int
+    wrong: int
+    skipped: int
+    publish: bool
+    why: str
+
+
+class CellProblemOut(BaseModel):
+    column: str
+    says: str
+
+
+class ImportRowOut(BaseModel):
+    """A question as it was written. `same`: one of the course that asks the same. `key`: of the
+    question it became."""
+
+    line: int
+    cells: dict[str, str]
+    topic: PlaceOut | None
+    problems: list[CellProblemOut]
+    notes: list[str]
+    same: PlaceOut | None
+    skip: bool
+    key: str
+
+
+class ImportOut(ImportLineOut):
+    """A file with some of its questions. `topic`: for those that name none. `columns`: those that
+    any of them has."""
+
+    unread: list[str]
+    topic: PlaceOut | None
+    columns: list[str]
+    page: int
+    pages: int
+    rows: list[ImportRowOut]
+
+
+class ImportsOut(BaseModel):
+    """The newest first."""
+
+    imports: list[ImportLineOut]
+
+
+class ImportRowIn(Strict):
+    """A question as it should be, or whether it stays out."""
+
+    cells: Annotated[dict[Annotated[str, Field(max_length=20)], Cell], Field(max_length=20)]
+    skip: bool = False
+
+
+class ImportTopicIn(Strict):
+    """The topic of questions that name none; "" for none."""
+
+    topic: TopicKey
+
+
+class StoreImportIn(Strict):
+    """Take questions into the course: as drafts, or so that learners get them at once."""
+
+    publish: bool = False
+    why: Why
+
+
+class UndoneOut(BaseModel):
+    """`kept`: questions that stay, because somebody changed them or learners answered them."""
+
+    kept: list[str]
+    state: ImportState

@@ -1,0 +1,102 @@
+"""Imports as they are sent to their authors' browsers."""
+
+from __future__ import annotations
+
+from django.db.models import Count, Q, QuerySet
+from django.db.models.fields.json import KeyTextTransform
+
+from vendaval.bank.models import Course, Family, Topic
+from vendaval.delivery.schemas import PlaceOut
+from vendaval_core.exchange.sheet_columns import COLUMNS
+
+from .models import Import, ImportRow, ImportState
+from .reading import columns_of
+from .schemas import (
+    CellProblemOut,
+    ImportFilter,
+    ImportLineOut,
+    ImportOut,
+    ImportRowOut,
+    ImportsOut,
+)
+
+PAGE, MOST = 50, 20
+
+
+def imports_out(course: Course) -> ImportsOut:
+    """The newest imports of a course."""
+    rows = _counted(Import.objects.filter(course=course)).order_by("-pk")[:MOST]
+    return ImportsOut(imports=[_line(one) for one in rows])
+
+
+def import_out(of: Import, wanted: ImportFilter) -> ImportOut:
+    """An import with a page of its questions."""
+    line = _line(_counted(Import.objects.filter(pk=of.pk)).get())
+    rows = of.rows.select_related("topic").order_by("line")
+    columns = columns_of(list(of.rows.only("cells")), COLUMNS)
+    shown = rows.exclude(problems=[]).filter(skip=False) if wanted.wrong else rows
+    many = shown.count()
+    start = (wanted.page - 1) * PAGE
+    return ImportOut(
+        **line.model_dump(),
+        unread=of.unread,
+        topic=_place(of.topic),
+        columns=columns,
+        page=wanted.page,
+        pages=max(1, -(-many // PAGE)),
+        rows=rows_out(of.course, list(shown[start : start + PAGE])),
+    )
+
+
+def rows_out(course: Course, rows: list[ImportRow]) -> list[ImportRowOut]:
+    """Questions of a file as they are sent."""
+    same = {one.same for one in rows if one.same}
+    rows_of = Family.objects.filter(course=course, key__in=same)
+    titles = dict(rows_of.values_list("key", KeyTextTransform("title", "latest__data")))
+    return [
+        ImportRowOut(
+            line=one.line,
+            cells=one.cells,
+            topic=_place(one.topic),
+            problems=[CellProblemOut(column=column, says=says) for column, says in one.problems],
+            notes=one.notes,
+            same=PlaceOut(key=one.same, title=titles[one.same]) if one.same in titles else None,
+            skip=one.skip,
+            key=one.key,
+        )
+        for one in rows
+    ]
+
+
+def row_out(course: Course, row: ImportRow) -> ImportRowOut:
+    """One of them."""
+    return rows_out(course, [row])[0]
+
+
+def _counted(rows: QuerySet[Import]) -> QuerySet[Import]:
+    return rows.select_related("by").annotate(
+        questions=Count("rows"),
+        wrong=Count("rows", filter=~Q(rows__problems=[]) & Q(rows__skip=False)),
+        skipped=Count("rows", filter=Q(rows__skip=True)),
+    )
+
+
+def _line(one: Import) -> ImportLineOut:
+    counts = vars(one)
+    return ImportLineOut(
+        id=one.pk,
+        name=one.name,
+        by="" if one.by is None else one.by.display_name,
+        at=one.at,
+        state=ImportState(one.state),
+        questions=counts["questions"],
+        done=one.done,
+        wrong=counts["wrong"],
+        skipped=counts["skipped"],
+        publish=one.publish,
+        why=one.why,
+    )
+
+
+def _place(topic: Topic | None) -> PlaceOut | None:
+    return None if topic is None else PlaceOut(key=topic.key, title=topic.title)
