@@ -14137,7 +14137,7 @@ export interface components {
         };
         /**
          * CourseStructureOut
-         * @description The structure as it is.
+         * @description The structure as it is. `authors`: names of those who write for the course.
          */
         CourseStructureOut: {
             /** Title */
@@ -14148,6 +14148,8 @@ export interface components {
             constants: number[];
             /** Version */
             version: string;
+            /** Authors */
+            authors: string[];
             /** In Use */
             in_use: components["schemas"]["TopicInUseOut"][];
         };

@@ -10,6 +10,7 @@ from django.utils.translation import gettext
 from vendaval.authoring.models import Draft
 from vendaval.bank.kept import current_files
 from vendaval.bank.models import Course, CourseFile, Family, Topic
+from vendaval.groups.writing import writers_of
 from vendaval.levels.models import Observation, TargetMet
 from vendaval.shared.editing import edit_version
 from vendaval.shared.errors import Conflict
@@ -76,6 +77,7 @@ def structure_out(course: Course) -> CourseStructureOut:
         constants=found.constants,
         version=edit_version(found),
         in_use=in_use(course),
+        authors=[one.display_name for one in writers_of(course).order_by("display_name")],
     )
 
 

@@ -56,9 +56,10 @@ class TopicInUseOut(BaseModel):
 
 
 class CourseStructureOut(CourseStructure):
-    """The structure as it is."""
+    """The structure as it is. `authors`: names of those who write for the course."""
 
     version: str
+    authors: list[str]
     in_use: list[TopicInUseOut]
 
 

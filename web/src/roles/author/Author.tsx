@@ -21,6 +21,8 @@ const StudyEditor = lazy(() => import('./course/StudyEditor'))
 const TrialsPage = lazy(() => import('./trials/TrialsPage'))
 const NewTrial = lazy(() => import('./trials/NewTrial'))
 const CalibrationPage = lazy(() => import('./calibration/CalibrationPage'))
+const ImportsPage = lazy(() => import('./exchange/ImportsPage'))
+const ImportPage = lazy(() => import('./exchange/ImportPage'))
 const HistoryPage = lazy(() => import('./family/HistoryPage'))
 const NewQuestion = lazy(() => import('./bank/NewQuestion'))
 const FamilyPage = lazy(() => import('./family/FamilyPage'))
@@ -46,6 +48,8 @@ export default function Author({ account }: { account: Account }) {
         <Route path="course/:course/trials" element={<TrialsPage />} />
         <Route path="course/:course/trials/new" element={<NewTrial />} />
         <Route path="course/:course/calibration" element={<CalibrationPage />} />
+        <Route path="course/:course/imports" element={<ImportsPage />} />
+        <Route path="course/:course/imports/:number" element={<ImportPage />} />
         <Route path="faults" element={<FaultsPage />} />
         <Route path="tests" element={<ComposingPage home="/author" />} />
         <Route path="tests/:course" element={<ComposedPage home="/author" />} />

@@ -19,6 +19,10 @@ export const keys = {
     ['authoring', course, 'calibration', filter] as const,
   curves: (course: string, family: string) =>
     ['authoring', course, 'calibration', 'curves', family] as const,
+  imports: (course: string) => ['authoring', course, 'imports'] as const,
+  import: (course: string, number: number) => ['authoring', course, 'imports', number] as const,
+  importPage: (course: string, number: number, filter: object) =>
+    ['authoring', course, 'imports', number, filter] as const,
   bank: (course: string) => ['authoring', course, 'bank'] as const,
   bankPage: (course: string, filter: object) => ['authoring', course, 'bank', filter] as const,
   workbench: (course: string, family: string) => ['authoring', course, family] as const,

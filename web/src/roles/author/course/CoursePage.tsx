@@ -59,6 +59,9 @@ function Editor({ course, structure }: { course: string; structure: Structure })
     <main id="main" className="px-5 py-6 @5xl:px-8">
       <h1 className="text-3xl">{structure.title}</h1>
       <p className="mt-1 text-ink-2">{t`Subjects and topics, in the order learners should meet them. A topic builds only on topics above it.`}</p>
+      <p className="text-ink-2">
+        {t`Written by ${structure.authors.join(', ')}. The office says who writes for it.`}
+      </p>
       <p className="mt-2 flex flex-wrap gap-x-6">
         <TextLink
           to={`/author/course/${course}/calibration`}
@@ -66,6 +69,9 @@ function Editor({ course, structure }: { course: string; structure: Structure })
         <TextLink
           to={`/author/course/${course}/trials`}
         >{t`Trials: which text helps more?`}</TextLink>
+        <TextLink
+          to={`/author/course/${course}/imports`}
+        >{t`Questions from a spreadsheet`}</TextLink>
       </p>
       <KeptNote restored={edit.restored} onDiscard={edit.discard} />
       <div className="mt-4 grid items-start gap-8 @6xl:grid-cols-[minmax(0,1fr)_22rem]">

@@ -1,0 +1,158 @@
+import { t } from '@lingui/core/macro'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useParams } from 'react-router'
+import { Button } from '../../../ui/Button'
+import { Check } from '../../../ui/Check'
+import { Problem } from '../../../ui/Field'
+import { Loaded } from '../../../ui/states'
+import { TextLink } from '../../../ui/TextLink'
+import { useTitle } from '../../../ui/useTitle'
+import { Pick } from '../../composing/Pick'
+import { writtenQuery } from '../bank/queries'
+import { keys } from '../keys'
+import { WhyField } from '../WhyField'
+import { type Import, importQuery, setTopic, storeImport, undoImport } from './queries'
+import { RowCard } from './RowCard'
+import { stateWords } from './words'
+
+/** One file of questions: looked through, corrected, and taken into the course or taken back. */
+export default function ImportPage() {
+  const { course = '', number = '' } = useParams()
+  const [filter, setFilter] = useState({ wrong: false, page: 1 })
+  const query = useQuery(importQuery(course, Number(number), filter))
+  useTitle(t`Questions from a spreadsheet`)
+  return (
+    <Loaded query={query} what={t`the file`}>
+      {(found) => (
+        <main id="main" className="px-5 py-6 @5xl:px-8">
+          <p>
+            <TextLink
+              to={`/author/course/${course}/imports`}
+            >{t`Questions from a spreadsheet`}</TextLink>
+          </p>
+          <h1 className="text-3xl break-all">{found.name}</h1>
+          <p role="status" className="mt-1 text-lg">
+            {stateWords(found)}
+          </p>
+          {found.unread.length > 0 && (
+            <p className="mt-1 text-ink-2">
+              {t`Columns that weren’t read: ${found.unread.join(', ')}.`}
+            </p>
+          )}
+          {open(found) && <Decide course={course} found={found} />}
+          {found.state === 'done' && <Undo course={course} found={found} />}
+          <div className="mt-5 flex flex-wrap items-center gap-4">
+            <h2 className="text-xl">{t`Questions`}</h2>
+            <Check
+              on={filter.wrong}
+              set={(wrong) => setFilter({ wrong, page: 1 })}
+            >{t`Only those with problems`}</Check>
+          </div>
+          {found.rows.length === 0 && <p className="mt-2 text-ink-2">{t`None.`}</p>}
+          <ul className="mt-3 grid gap-3">
+            {found.rows.map((row) => (
+              <RowCard
+                key={row.line}
+                {...{ course, row }}
+                number={found.id}
+                columns={found.columns}
+                closed={!open(found)}
+              />
+            ))}
+          </ul>
+          {found.pages > 1 && (
+            <nav aria-label={t`Pages`} className="mt-4 flex items-center gap-3">
+              <Button
+                disabled={found.page === 1}
+                onClick={() => setFilter({ ...filter, page: found.page - 1 })}
+              >{t`Previous page`}</Button>
+              <span className="tabular-nums">{t`Page ${found.page} of ${found.pages}`}</span>
+              <Button
+                disabled={found.page === found.pages}
+                onClick={() => setFilter({ ...filter, page: found.page + 1 })}
+              >{t`Next page`}</Button>
+            </nav>
+          )}
+        </main>
+      )}
+    </Loaded>
+  )
+}
+
+const open = ({ state }: Import) => state === 'ready' || state === 'failed'
+
+interface Props {
+  course: string
+  found: Import
+}
+
+/** Where questions go that name no topic, and taking all of them into the course. */
+function Decide({ course, found }: Props) {
+  const cache = useQueryClient()
+  const topics = useQuery(writtenQuery).data?.courses.find(({ key }) => key === course)?.topics
+  const [publish, setPublish] = useState(false)
+  const [why, setWhy] = useState('')
+  const anew = () => cache.invalidateQueries({ queryKey: keys.import(course, found.id) })
+  const topic = useMutation({
+    mutationFn: (key: string) => setTopic(course, found.id, key),
+    onSuccess: anew,
+  })
+  const store = useMutation({
+    mutationFn: () => storeImport(course, found.id, { publish, why }),
+    onSuccess: anew,
+  })
+  return (
+    <form
+      className="mt-4 grid max-w-3xl gap-3 rounded-box bg-sheet p-4"
+      onSubmit={(event) => {
+        event.preventDefault()
+        store.mutate()
+      }}
+    >
+      <Pick
+        label={t`Topic of questions that name none`}
+        options={[['', t`none`], ...(topics ?? []).map(pair)]}
+        value={found.topic?.key ?? ''}
+        onChange={(key) => topic.mutate(key)}
+      />
+      <Check
+        on={publish}
+        set={setPublish}
+      >{t`Publish them at once. Otherwise they become drafts, and no learner sees them yet.`}</Check>
+      <WhyField value={why} onText={setWhy} />
+      <p>
+        <Button
+          type="submit"
+          kind="strong"
+          disabled={found.wrong > 0 || why.trim().length < 3 || store.isPending}
+        >{t`Take them into the course`}</Button>
+        {found.wrong > 0 && (
+          <span className="ml-3 text-ink-2">{t`Correct or leave out those with problems first.`}</span>
+        )}
+      </p>
+      <Problem error={topic.error ?? store.error} />
+    </form>
+  )
+}
+
+const pair = ({ key, title }: { key: string; title: string }): [string, string] => [key, title]
+
+function Undo({ course, found }: Props) {
+  const cache = useQueryClient()
+  const undo = useMutation({
+    mutationFn: () => undoImport(course, found.id),
+    onSuccess: () => cache.invalidateQueries({ queryKey: keys.import(course, found.id) }),
+  })
+  return (
+    <div className="mt-4">
+      <Button disabled={undo.isPending} onClick={() => undo.mutate()}>{t`Take all back`}</Button>
+      <Problem error={undo.error} />
+      <p role="status" className="mt-1">
+        {undo.data &&
+          undo.data.kept.length > 0 &&
+          t`These stay, because they were changed since: ${undo.data.kept.join(', ')}.`}
+      </p>
+    </div>
+  )
+}

@@ -1,0 +1,46 @@
+import { t } from '@lingui/core/macro'
+import type { ImportLine } from './queries'
+
+/** How an import stands, in a sentence. */
+export function stateWords({ state, questions, done, wrong, skipped, why }: ImportLine): string {
+  const all = questions === 1 ? t`one question` : t`${questions} questions`
+  switch (state) {
+    case 'looking':
+      return t`Looking through ${all}: ${done} done.`
+    case 'storing':
+      return t`Taking ${all} into the course.`
+    case 'done':
+      return done === 1 ? t`One question was taken in.` : t`${done} questions were taken in.`
+    case 'undone':
+      return t`Taken back.`
+    case 'failed':
+      return t`Nothing was taken in. ${why}`
+    case 'ready':
+      return [
+        all,
+        wrong === 1 ? t`one with problems` : wrong > 0 && t`${wrong} with problems`,
+        skipped > 0 && t`${skipped} left out`,
+      ]
+        .filter(Boolean)
+        .join(', ')
+  }
+}
+
+/** What a column is called on the page. */
+export function columnWords(column: string): string {
+  const named: Record<string, string> = {
+    topic: t`Topic`,
+    question: t`Question`,
+    right: t`Right answer`,
+    'feedback right': t`Feedback when right`,
+    hint: t`Hint`,
+    solution: t`Solution`,
+    difficulty: t`Difficulty, 1 to 5`,
+    essential: t`Essential`,
+    seconds: t`Seconds`,
+    picture: t`Picture`,
+  }
+  const number = column.at(-1) ?? ''
+  if (column.startsWith('feedback wrong')) return t`Feedback to wrong answer ${number}`
+  return named[column] ?? t`Wrong answer ${number}`
+}
