@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from playwright.sync_api import expect
 
 from e2e.writing import WritingTestCase
 from vendaval.bank.models import Family
 from vendaval.exchange.jobs import look_through, store
 from vendaval.exchange.models import Import
+from vendaval_core.exchange.archive import packed, unpacked
 
 SHEET = """\
 Topic;Question;Right answer;Wrong answer 1;Feedback wrong 1
@@ -20,9 +23,11 @@ class ExchangeTests(WritingTestCase):
     def test_a_spreadsheet_of_questions_is_put_right_and_asked(self) -> None:
         page = self.at_bank()
         page.get_by_role("link", name="Course", exact=True).click()
-        page.get_by_role("link", name="Questions from a spreadsheet").click()
+        page.get_by_role("link", name="Files in and out").click()
         sheet = {"name": "tides.csv", "mimeType": "text/csv", "buffer": SHEET.encode("cp1252")}
-        page.get_by_label("Spreadsheet (CSV or XLSX, up to 5 MB)").set_input_files(sheet)
+        page.get_by_label(
+            "A spreadsheet of questions (CSV, XLSX) or a pack of this course (ZIP)"
+        ).set_input_files(sheet)
         self.assert_accessible("spreadsheets of questions", page)
         page.get_by_role("button", name="Look through it").click()
         expect(page.get_by_text("Looking through 2 questions: 0 done.")).to_be_visible()
@@ -54,3 +59,26 @@ class ExchangeTests(WritingTestCase):
         page.get_by_role("button", name="Take all back").click()
         expect(page.get_by_text("Taken back.")).to_be_visible()
         self.assertFalse(Family.objects.filter(key=key, live=True).exists())
+
+    def test_a_pack_goes_out_and_says_what_it_would_change_coming_in(self) -> None:
+        page = self.at_bank()
+        page.goto(f"{self.live_server_url}/author/course/inshore/imports")
+        with page.expect_download() as saved:
+            page.get_by_role("link", name="Save the pack").click()
+        files = unpacked(Path(saved.value.path()).read_bytes())
+        files.pop("SHA256SUMS")
+        path = "topics/tidal-terms/range-of-tide.yaml"
+        files[path] = files[path].replace(b"title: ", b"title: The ", 1)
+        pack = {"name": "inshore.zip", "mimeType": "application/zip", "buffer": packed(files)}
+        page.get_by_label("A spreadsheet of questions (CSV").set_input_files(pack)
+        page.get_by_role("button", name="Look through it").click()
+        expect(page.get_by_text("Looking through the pack.")).to_be_visible()
+        look_through.call(Import.objects.get().pk)
+        expect(page.get_by_role("heading", name="Questions that change")).to_be_visible()
+        self.assert_accessible("a pack looked through", page)
+        page.get_by_label("Why, in one line").fill("From the other machine.")
+        page.get_by_role("button", name="Put it in force").click()
+        expect(page.get_by_text("Putting the pack in force.")).to_be_visible()
+        made = Import.objects.get()
+        store.call(made.pk, made.by_id)
+        expect(page.get_by_text("In force.", exact=True)).to_be_visible()

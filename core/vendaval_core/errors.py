@@ -49,6 +49,12 @@ class MergingError(CoreError):
     code = "merging"
 
 
+class ArchiveError(CoreError):
+    """An archive can't be read, or isn't safe to be unpacked."""
+
+    code = "archive"
+
+
 class VariableNameError(CoreError):
     """A variable can't be called that."""
 

@@ -15,8 +15,8 @@ COLUMNS = (
     "question",
     "right",
     *(f"wrong {n}" for n in range(1, WRONGS + 1)),
-    "feedback right",
-    *(f"feedback wrong {n}" for n in range(1, WRONGS + 1)),
+    "feedback right",  # not said
+    *(f"feedback wrong {n}" for n in range(1, WRONGS + 1)),  # not said
     "hint",
     "solution",
     "difficulty",
@@ -31,20 +31,20 @@ _ALSO = {
     "prompt": "question",
     "answer": "right",
     "answers": "right",
-    "right answer": "right",
+    "right answer": "right",  # not said
     "correct": "right",
-    "correct answer": "right",
+    "correct answer": "right",  # not said
     "level": "difficulty",
     "time": "seconds",
     "explanation": "solution",
-    "worked solution": "solution",
+    "worked solution": "solution",  # not said
     "hints": "hint",
     "figure": "picture",
     "image": "picture",
-    "feedback": "feedback right",
-    "feedback correct": "feedback right",
+    "feedback": "feedback right",  # not said
+    "feedback correct": "feedback right",  # not said
     "wrong": "wrong 1",
-    "feedback wrong": "feedback wrong 1",
+    "feedback wrong": "feedback wrong 1",  # not said
 }
 
 

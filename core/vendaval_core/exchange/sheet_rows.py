@@ -27,14 +27,14 @@ _ORDINALS = {"st", "nd", "rd", "th"}
 _TIME = re.compile(r"\d{1,2}:[0-5]\d")
 _SEVERAL = re.compile(r"\s*[;|\n]\s*")
 _HARD = {
-    "very easy": 1,
+    "very easy": 1,  # not said
     "easy": 2,
     "medium": 3,
     "middling": 3,
     "middle": 3,
     "hard": 4,
     "difficult": 4,
-    "very hard": 5,
+    "very hard": 5,  # not said
 }
 _YES, _NO = {"yes", "y", "x", "true", "1", "✓"}, {"no", "n", "false", "0", "-"}
 
@@ -154,13 +154,16 @@ def _part(row: _Reading) -> dict[str, Plain] | None:
         row.wrong("right", gettext("The right answer is missing."))
         return None
     wrongs = [
-        (row.of(f"wrong {n}"), row.of(f"feedback wrong {n}"))
+        (row.of(f"wrong {n}"), row.of(f"feedback wrong {n}"))  # not said
         for n in range(1, WRONGS + 1)
         if row.of(f"wrong {n}")
     ]
     for n in range(1, WRONGS + 1):
-        if row.of(f"feedback wrong {n}") and not row.of(f"wrong {n}"):
-            row.wrong(f"feedback wrong {n}", gettext("There is no wrong answer for it."))
+        if row.of(f"feedback wrong {n}") and not row.of(f"wrong {n}"):  # not said
+            row.wrong(
+                f"feedback wrong {n}",  # not said
+                gettext("There is no wrong answer for it."),  # not said
+            )  # not said
     if wrongs:
         return _choice(row, right, wrongs)
     return _time(right) or _number(row, right) or _text(row, right)
@@ -234,7 +237,7 @@ def _text(row: _Reading, right: str) -> dict[str, Plain] | None:
 
 def _solution(row: _Reading, part: Mapping[str, Plain] | None) -> list[str]:
     found = _lines(row.of("solution"))
-    praise = row.of("feedback right")
+    praise = row.of("feedback right")  # not said
     if praise:
         found.insert(0, as_text(" ".join(praise.split())))
         row.notes.append(gettext("The feedback for the right answer stands in the solution."))
@@ -331,5 +334,5 @@ def _choices(part: Mapping[str, Plain]) -> dict[str, str] | None:
     cells = {"right": "; ".join(one["text"] for one in rights)}
     for n, one in enumerate(wrongs, start=1):
         cells[f"wrong {n}"] = one["text"]
-        cells[f"feedback wrong {n}"] = one.get("says") or ""
+        cells[f"feedback wrong {n}"] = one.get("says") or ""  # not said
     return cells

@@ -23,6 +23,9 @@ from .schema import CourseModel
 from .study import StudySection, read_study_page
 from .topic_files import FolderFiles
 
+# What an archive of a pack has beside the pack's own files.
+DIGESTS = "SHA256SUMS"
+
 
 @dataclass(frozen=True, slots=True)
 class Pack:
@@ -199,6 +202,8 @@ def _read_pack(root: Path, progress: Callable[[str], None], versions: bool) -> P
     read_already = {source.file for source in sources.values()}
     others = {str(path.relative_to(root)): path for path in sorted(root.rglob("*"))}
     files = {
-        file: path for file, path in others.items() if path.is_file() and file not in read_already
+        file: path
+        for file, path in others.items()
+        if path.is_file() and file not in read_already and file != DIGESTS
     }
     return Pack(course, tuple(families), study, tuple(rehearsal), resources, files)

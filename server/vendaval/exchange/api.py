@@ -13,7 +13,7 @@ from vendaval.people.permissions import current_user, signed_in
 from vendaval.shared.tables import FileKind, download
 from vendaval.shared.uploads import UPLOAD, uploaded_file
 
-from . import imports, jobs, outgoing
+from . import imports, jobs, outgoing, packs
 from .models import Import, ImportState
 from .reading import MOST_BYTES, sheet_of
 from .schemas import (
@@ -47,11 +47,15 @@ def list_imports(request: HttpRequest, course: CourseKey) -> ImportsOut:
 
 @router.post("/imports", response=ImportOut, operation_id="begin_import", openapi_extra=UPLOAD)
 def begin_import(request: HttpRequest, course: CourseKey, name: FileName) -> ImportOut:
-    """Read a spreadsheet of questions, CSV or XLSX. Nothing is taken into the course yet."""
+    """Read a spreadsheet of questions (CSV or XLSX), or a pack of the course (ZIP). Nothing goes
+    into the course yet."""
     person = current_user(request)
     found = course_of_author(person, course, "begin_import")
-    sheet = sheet_of(uploaded_file(request, MOST_BYTES), f"author-{person.pk}")
-    made = imports.begin(found, name, sheet, person)
+    if name.lower().endswith(".zip"):
+        made = packs.begin_pack(found, name, uploaded_file(request, packs.MOST_BYTES), person)
+    else:
+        sheet = sheet_of(uploaded_file(request, MOST_BYTES), f"author-{person.pk}")
+        made = imports.begin(found, name, sheet, person)
     jobs.look_through.enqueue(made.pk)
     return import_out(made, FIRST)
 
@@ -73,6 +77,16 @@ def export_questions(
     person = current_user(request)
     found = course_of_author(person, course, "export_questions")
     return download(f"{found.key}-questions", kind, outgoing.questions(found, person, kind))
+
+
+@router.get("/exports/pack", operation_id="export_course_pack")
+def export_course_pack(request: HttpRequest, course: CourseKey) -> HttpResponse:
+    """All files of the course as an archive, with their digests."""
+    person = current_user(request)
+    found = course_of_author(person, course, "export_course_pack")
+    reply = HttpResponse(packs.pack_of(found, person), content_type="application/zip")
+    reply["Content-Disposition"] = f'attachment; filename="{found.key}.zip"'
+    return reply
 
 
 @router.get(IMPORT, response=ImportOut, operation_id="get_import")

@@ -24,7 +24,7 @@ from vendaval_core.authoring.keys import free_key
 from vendaval_core.exchange.sheet_columns import Sheet
 from vendaval_core.packs.families import PackFamily
 
-from .models import Import, ImportRow, ImportState
+from .models import Import, ImportKind, ImportRow, ImportState
 from .reading import Looker
 from .schemas import ImportRowIn, StoreImportIn
 
@@ -103,6 +103,9 @@ def ask_to_store(of: Import, body: StoreImportIn) -> None:
     """Have an import taken in soon. Conflict while something is wrong with a question that isn't
     left out."""
     _refuse_unready(of)
+    if of.kind == ImportKind.PACK:
+        _ask_for_pack(of, body)
+        return
     taken = of.rows.filter(skip=False)
     wrong = taken.exclude(problems=[]).count()
     if wrong:
@@ -115,6 +118,16 @@ def ask_to_store(of: Import, body: StoreImportIn) -> None:
         raise Conflict(gettext("Publish or throw away some drafts first."), code="too_many_drafts")
     waiting = Import.objects.filter(pk=of.pk, state__in=(ImportState.READY, ImportState.FAILED))
     waiting.update(state=ImportState.STORING, publish=body.publish, why=body.why.strip(), done=0)
+
+
+def _ask_for_pack(of: Import, body: StoreImportIn) -> None:
+    if of.report.get("problems"):
+        raise Conflict(gettext("Something is wrong with this pack."), code="problems_left")
+    if of.report.get("conflicts") and not body.over:
+        says = gettext("Files that were changed here too would be replaced. Say so first.")
+        raise Conflict(says, code="changed_here")
+    waiting = Import.objects.filter(pk=of.pk, state__in=(ImportState.READY, ImportState.FAILED))
+    waiting.update(state=ImportState.STORING, publish=True, why=body.why.strip())
 
 
 def store(of: Import, by: User) -> None:
@@ -182,7 +195,7 @@ def _draft(of: Import, rows: Sequence[ImportRow], by: User) -> None:
 def undo(of: Import, by: User) -> list[str]:
     """Take back what an import brought; keys of what stays, because it was changed since, or is
     what a topic lives of."""
-    if of.state != ImportState.DONE:
+    if of.state != ImportState.DONE or of.kind == ImportKind.PACK:
         raise Conflict(gettext("There is nothing to take back."), code="not_done")
     rows = {row.key: row for row in of.rows.exclude(key="")}
     kept = [] if of.publish else _undo_drafts(of, rows)

@@ -6,21 +6,30 @@ from django_tasks import task
 
 from vendaval.people.models import User
 
-from . import imports
-from .models import Import, ImportState
+from . import imports, packs
+from .models import Import, ImportKind, ImportState
 
 
 @task()
 def look_through(number: int) -> None:
     """Look through a file's questions."""
-    found = Import.objects.select_related("course", "topic").filter(pk=number).first()
-    if found is not None and found.state == ImportState.LOOKING:
+    found = Import.objects.select_related("course__school", "topic", "by").filter(pk=number).first()
+    if found is None or found.state != ImportState.LOOKING:
+        return
+    if found.kind == ImportKind.PACK:
+        packs.look_through_pack(found)
+    else:
         imports.look_through(found)
 
 
 @task()
 def store(number: int, by: int) -> None:
     """Take a file's questions into the course."""
-    found = Import.objects.select_related("course", "topic").filter(pk=number).first()
-    if found is not None and found.state == ImportState.STORING:
-        imports.store(found, User.objects.get(pk=by))
+    found = Import.objects.select_related("course__school", "topic", "by").filter(pk=number).first()
+    if found is None or found.state != ImportState.STORING:
+        return
+    who = User.objects.get(pk=by)
+    if found.kind == ImportKind.PACK:
+        packs.store_pack(found, who)
+    else:
+        imports.store(found, who)

@@ -20,14 +20,25 @@ class ImportState(models.TextChoices):
     UNDONE = "undone"
 
 
+class ImportKind(models.TextChoices):
+    """SHEET: a spreadsheet of questions. PACK: a course's own files."""
+
+    SHEET = "sheet"
+    PACK = "pack"
+
+
 class Import(models.Model):
-    """A file of questions. unread: what of it means nothing here. topic: for questions that name
+    """A file of questions. stored: its name in the store, and report: what it would change, of a
+    pack. unread: what of it means nothing here. topic: for questions that name
     none. publish: whether learners get them at once. done: questions looked at, or taken in, so
     far. why: of the change, or why it failed."""
 
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="imports")
     by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
     name = models.CharField(max_length=120)
+    kind = models.CharField(max_length=5, choices=ImportKind.choices, default=ImportKind.SHEET)
+    stored = models.CharField(max_length=120, blank=True)
+    report = models.JSONField(default=dict)
     at = models.DateTimeField()
     state = models.CharField(max_length=8, choices=ImportState.choices)
     unread = models.JSONField(default=list)

@@ -34,7 +34,7 @@ def template(kind: FileKind) -> bytes:
             "question": gettext("Which colour is a port hand buoy in region A?"),
             "right": gettext("red"),
             "wrong 1": gettext("green"),
-            "feedback wrong 1": gettext("Green is on the starboard side."),
+            "feedback wrong 1": gettext("Green is on the starboard side."),  # not said
             "wrong 2": gettext("yellow"),
             "solution": gettext("Port is red in region A."),
         },

@@ -11,7 +11,7 @@ from vendaval.authoring.schemas import Why
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.work.schemas import Strict
 
-from .models import ImportState
+from .models import ImportKind, ImportState
 
 Cell = Annotated[str, Field(max_length=2_000)]
 TopicKey = Annotated[str, Field(max_length=60)]
@@ -29,6 +29,7 @@ class ImportLineOut(BaseModel):
     out or not; `skipped`: that stay out."""
 
     id: int
+    kind: ImportKind
     name: str
     by: str
     at: datetime
@@ -60,11 +61,26 @@ class ImportRowOut(BaseModel):
     key: str
 
 
+class PackReportOut(BaseModel):
+    """What a pack would change. `new`, `changed`: titles of questions; `gone`: their keys. `files`:
+    others that change. `conflicts`: files that were changed here as well."""
+
+    new: list[str] = []
+    changed: list[str] = []
+    gone: list[str] = []
+    files: list[str] = []
+    structure: list[str] = []
+    means: list[str] = []
+    conflicts: list[str] = []
+    problems: list[str] = []
+
+
 class ImportOut(ImportLineOut):
-    """A file with some of its questions. `topic`: for those that name none. `columns`: those that
-    any of them has."""
+    """A file with some of its questions. `report`: of a pack. `topic`: for those that name none.
+    `columns`: those that any of them has."""
 
     unread: list[str]
+    report: PackReportOut | None
     topic: PlaceOut | None
     columns: list[str]
     page: int
@@ -92,9 +108,11 @@ class ImportTopicIn(Strict):
 
 
 class StoreImportIn(Strict):
-    """Take questions into the course: as drafts, or so that learners get them at once."""
+    """Take questions into the course: as drafts, or so that learners get them at once. `over`: also
+    where a pack's files replace what was changed here."""
 
     publish: bool = False
+    over: bool = False
     why: Why
 
 

@@ -9,7 +9,7 @@ from vendaval.bank.models import Course, Family, Topic
 from vendaval.delivery.schemas import PlaceOut
 from vendaval_core.exchange.sheet_columns import COLUMNS
 
-from .models import Import, ImportRow, ImportState
+from .models import Import, ImportKind, ImportRow, ImportState
 from .reading import columns_of
 from .schemas import (
     CellProblemOut,
@@ -18,6 +18,7 @@ from .schemas import (
     ImportOut,
     ImportRowOut,
     ImportsOut,
+    PackReportOut,
 )
 
 PAGE, MOST = 50, 20
@@ -40,6 +41,7 @@ def import_out(of: Import, wanted: ImportFilter) -> ImportOut:
     return ImportOut(
         **line.model_dump(),
         unread=of.unread,
+        report=PackReportOut(**of.report) if of.kind == ImportKind.PACK else None,
         topic=_place(of.topic),
         columns=columns,
         page=wanted.page,
@@ -85,6 +87,7 @@ def _line(one: Import) -> ImportLineOut:
     counts = vars(one)
     return ImportLineOut(
         id=one.pk,
+        kind=ImportKind(one.kind),
         name=one.name,
         by="" if one.by is None else one.by.display_name,
         at=one.at,

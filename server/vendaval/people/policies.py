@@ -216,6 +216,7 @@ RULES: Mapping[str, Rule] = {
             "begin_import",
             "get_import_template",
             "export_questions",
+            "export_course_pack",
             "get_import",
             "change_import_row",
             "set_import_topic",

@@ -5462,7 +5462,8 @@ export interface paths {
         put?: never;
         /**
          * Begin Import
-         * @description Read a spreadsheet of questions, CSV or XLSX. Nothing is taken into the course yet.
+         * @description Read a spreadsheet of questions (CSV or XLSX), or a pack of the course (ZIP). Nothing goes
+         *     into the course yet.
          */
         post: operations["begin_import"];
         delete?: never;
@@ -5503,6 +5504,26 @@ export interface paths {
          * @description The questions that a spreadsheet can hold, and in a second sheet why the others don't fit.
          */
         get: operations["export_questions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/exchange/exports/pack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Course Pack
+         * @description All files of the course as an archive, with their digests.
+         */
+        get: operations["export_course_pack"];
         put?: never;
         post?: never;
         delete?: never;
@@ -14670,6 +14691,12 @@ export interface components {
             families: string[];
         };
         /**
+         * ImportKind
+         * @description SHEET: a spreadsheet of questions. PACK: a course's own files.
+         * @enum {string}
+         */
+        ImportKind: "sheet" | "pack";
+        /**
          * ImportLineOut
          * @description A file of questions. `questions`: in it, `done` of them so far; `wrong`: with problems, left
          *     out or not; `skipped`: that stay out.
@@ -14677,6 +14704,7 @@ export interface components {
         ImportLineOut: {
             /** Id */
             id: number;
+            kind: components["schemas"]["ImportKind"];
             /** Name */
             name: string;
             /** By */
@@ -14724,12 +14752,13 @@ export interface components {
         };
         /**
          * ImportOut
-         * @description A file with some of its questions. `topic`: for those that name none. `columns`: those that
-         *     any of them has.
+         * @description A file with some of its questions. `report`: of a pack. `topic`: for those that name none.
+         *     `columns`: those that any of them has.
          */
         ImportOut: {
             /** Id */
             id: number;
+            kind: components["schemas"]["ImportKind"];
             /** Name */
             name: string;
             /** By */
@@ -14754,6 +14783,7 @@ export interface components {
             why: string;
             /** Unread */
             unread: string[];
+            report: components["schemas"]["PackReportOut"] | null;
             topic: components["schemas"]["PlaceOut"] | null;
             /** Columns */
             columns: string[];
@@ -14786,6 +14816,53 @@ export interface components {
             skip: boolean;
             /** Key */
             key: string;
+        };
+        /**
+         * PackReportOut
+         * @description What a pack would change. `new`, `changed`: titles of questions; `gone`: their keys. `files`:
+         *     others that change. `conflicts`: files that were changed here as well.
+         */
+        PackReportOut: {
+            /**
+             * New
+             * @default []
+             */
+            new: string[];
+            /**
+             * Changed
+             * @default []
+             */
+            changed: string[];
+            /**
+             * Gone
+             * @default []
+             */
+            gone: string[];
+            /**
+             * Files
+             * @default []
+             */
+            files: string[];
+            /**
+             * Structure
+             * @default []
+             */
+            structure: string[];
+            /**
+             * Means
+             * @default []
+             */
+            means: string[];
+            /**
+             * Conflicts
+             * @default []
+             */
+            conflicts: string[];
+            /**
+             * Problems
+             * @default []
+             */
+            problems: string[];
         };
         /**
          * ImportFilter
@@ -14828,7 +14905,8 @@ export interface components {
         };
         /**
          * StoreImportIn
-         * @description Take questions into the course: as drafts, or so that learners get them at once.
+         * @description Take questions into the course: as drafts, or so that learners get them at once. `over`: also
+         *     where a pack's files replace what was changed here.
          */
         StoreImportIn: {
             /**
@@ -14836,6 +14914,11 @@ export interface components {
              * @default false
              */
             publish: boolean;
+            /**
+             * Over
+             * @default false
+             */
+            over: boolean;
             /** Why */
             why: string;
         };
@@ -22631,6 +22714,26 @@ export interface operations {
             query?: {
                 kind?: "xlsx" | "csv";
             };
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    export_course_pack: {
+        parameters: {
+            query?: never;
             header?: never;
             path: {
                 course: string;

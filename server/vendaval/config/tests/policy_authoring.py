@@ -48,6 +48,7 @@ AUTHORS = (
     "begin_import",
     "get_import_template",
     "export_questions",
+    "export_course_pack",
     "get_import",
     "change_import_row",
     "set_import_topic",

@@ -36,6 +36,7 @@ STAFF_MAY = {  # at any time
     "list_trial_texts",
     "get_question_files",
     "export_questions",
+    "export_course_pack",
 }
 # Operations with values of their own at every call.
 CHANGES = {"health", "get_session", "get_system"}

@@ -69,9 +69,7 @@ function Editor({ course, structure }: { course: string; structure: Structure })
         <TextLink
           to={`/author/course/${course}/trials`}
         >{t`Trials: which text helps more?`}</TextLink>
-        <TextLink
-          to={`/author/course/${course}/imports`}
-        >{t`Questions from a spreadsheet`}</TextLink>
+        <TextLink to={`/author/course/${course}/imports`}>{t`Files in and out`}</TextLink>
       </p>
       <KeptNote restored={edit.restored} onDiscard={edit.discard} />
       <div className="mt-4 grid items-start gap-8 @6xl:grid-cols-[minmax(0,1fr)_22rem]">

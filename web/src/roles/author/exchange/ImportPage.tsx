@@ -12,8 +12,9 @@ import { Pick } from '../../composing/Pick'
 import { writtenQuery } from '../bank/queries'
 import { keys } from '../keys'
 import { WhyField } from '../WhyField'
+import { PackReport } from './PackReport'
 import { type Import, importQuery, setTopic, storeImport, undoImport } from './queries'
-import { RowCard } from './RowCard'
+import { Rows } from './Rows'
 import { stateWords } from './words'
 
 /** One file of questions: looked through, corrected, and taken into the course or taken back. */
@@ -21,15 +22,13 @@ export default function ImportPage() {
   const { course = '', number = '' } = useParams()
   const [filter, setFilter] = useState({ wrong: false, page: 1 })
   const query = useQuery(importQuery(course, Number(number), filter))
-  useTitle(t`Questions from a spreadsheet`)
+  useTitle(t`Files in and out`)
   return (
     <Loaded query={query} what={t`the file`}>
       {(found) => (
         <main id="main" className="px-5 py-6 @5xl:px-8">
           <p>
-            <TextLink
-              to={`/author/course/${course}/imports`}
-            >{t`Questions from a spreadsheet`}</TextLink>
+            <TextLink to={`/author/course/${course}/imports`}>{t`Files in and out`}</TextLink>
           </p>
           <h1 className="text-3xl break-all">{found.name}</h1>
           <p role="status" className="mt-1 text-lg">
@@ -41,38 +40,12 @@ export default function ImportPage() {
             </p>
           )}
           {open(found) && <Decide course={course} found={found} />}
-          {found.state === 'done' && <Undo course={course} found={found} />}
-          <div className="mt-5 flex flex-wrap items-center gap-4">
-            <h2 className="text-xl">{t`Questions`}</h2>
-            <Check
-              on={filter.wrong}
-              set={(wrong) => setFilter({ wrong, page: 1 })}
-            >{t`Only those with problems`}</Check>
-          </div>
-          {found.rows.length === 0 && <p className="mt-2 text-ink-2">{t`None.`}</p>}
-          <ul className="mt-3 grid gap-3">
-            {found.rows.map((row) => (
-              <RowCard
-                key={row.line}
-                {...{ course, row }}
-                number={found.id}
-                columns={found.columns}
-                closed={!open(found)}
-              />
-            ))}
-          </ul>
-          {found.pages > 1 && (
-            <nav aria-label={t`Pages`} className="mt-4 flex items-center gap-3">
-              <Button
-                disabled={found.page === 1}
-                onClick={() => setFilter({ ...filter, page: found.page - 1 })}
-              >{t`Previous page`}</Button>
-              <span className="tabular-nums">{t`Page ${found.page} of ${found.pages}`}</span>
-              <Button
-                disabled={found.page === found.pages}
-                onClick={() => setFilter({ ...filter, page: found.page + 1 })}
-              >{t`Next page`}</Button>
-            </nav>
+          {found.state === 'done' && found.kind === 'sheet' && (
+            <Undo course={course} found={found} />
+          )}
+          {found.report && found.state !== 'looking' && <PackReport report={found.report} />}
+          {found.kind === 'sheet' && (
+            <Rows {...{ course, found, filter, setFilter }} closed={!open(found)} />
           )}
         </main>
       )}
@@ -92,6 +65,12 @@ function Decide({ course, found }: Props) {
   const cache = useQueryClient()
   const topics = useQuery(writtenQuery).data?.courses.find(({ key }) => key === course)?.topics
   const [publish, setPublish] = useState(false)
+  const [over, setOver] = useState(false)
+  const pack = found.kind === 'pack'
+  const conflicts = found.report?.conflicts.length ?? 0
+  const stuck = pack
+    ? (found.report?.problems.length ?? 0) > 0 || (conflicts > 0 && !over)
+    : found.wrong > 0
   const [why, setWhy] = useState('')
   const anew = () => cache.invalidateQueries({ queryKey: keys.import(course, found.id) })
   const topic = useMutation({
@@ -99,7 +78,7 @@ function Decide({ course, found }: Props) {
     onSuccess: anew,
   })
   const store = useMutation({
-    mutationFn: () => storeImport(course, found.id, { publish, why }),
+    mutationFn: () => storeImport(course, found.id, { publish, over, why }),
     onSuccess: anew,
   })
   return (
@@ -110,24 +89,34 @@ function Decide({ course, found }: Props) {
         store.mutate()
       }}
     >
-      <Pick
-        label={t`Topic of questions that name none`}
-        options={[['', t`none`], ...(topics ?? []).map(pair)]}
-        value={found.topic?.key ?? ''}
-        onChange={(key) => topic.mutate(key)}
-      />
-      <Check
-        on={publish}
-        set={setPublish}
-      >{t`Publish them at once. Otherwise they become drafts, and no learner sees them yet.`}</Check>
+      {pack ? (
+        conflicts > 0 && (
+          <Check on={over} set={setOver}>{t`Replace the files that were changed here too`}</Check>
+        )
+      ) : (
+        <>
+          <Pick
+            label={t`Topic of questions that name none`}
+            options={[['', t`none`], ...(topics ?? []).map(pair)]}
+            value={found.topic?.key ?? ''}
+            onChange={(key) => topic.mutate(key)}
+          />
+          <Check
+            on={publish}
+            set={setPublish}
+          >{t`Publish them at once. Otherwise they become drafts, and no learner sees them yet.`}</Check>
+        </>
+      )}
       <WhyField value={why} onText={setWhy} />
       <p>
         <Button
           type="submit"
           kind="strong"
-          disabled={found.wrong > 0 || why.trim().length < 3 || store.isPending}
-        >{t`Take them into the course`}</Button>
-        {found.wrong > 0 && (
+          disabled={stuck || why.trim().length < 3 || store.isPending}
+        >
+          {pack ? t`Put it in force` : t`Take them into the course`}
+        </Button>
+        {!pack && found.wrong > 0 && (
           <span className="ml-3 text-ink-2">{t`Correct or leave out those with problems first.`}</span>
         )}
       </p>

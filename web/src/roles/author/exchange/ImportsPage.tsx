@@ -21,15 +21,15 @@ export default function ImportsPage() {
     mutationFn: (chosen: File) => beginImport(course, chosen),
     onSuccess: ({ id }) => navigate(`/author/course/${course}/imports/${id}`),
   })
-  useTitle(t`Questions from a spreadsheet`)
+  useTitle(t`Files in and out`)
   const out = `/api/courses/${course}/exchange`
   return (
     <main id="main" className="max-w-4xl px-5 py-6 @5xl:px-8">
       <p>
         <TextLink to={`/author/course/${course}`}>{t`Course`}</TextLink>
       </p>
-      <h1 className="text-3xl">{t`Questions from a spreadsheet`}</h1>
-      <p className="mt-1 text-ink-2">{t`One row for each question, with its right answer: a number with its unit (4.7 m ± 0.1), a time, one or several words, or choices if there are wrong answers too. Nothing goes into the course before you have looked through it.`}</p>
+      <h1 className="text-3xl">{t`Files in and out`}</h1>
+      <p className="mt-1 text-ink-2">{t`Nothing goes into the course before you have looked through it.`}</p>
       <form
         className="mt-5 flex flex-wrap items-end gap-4"
         onSubmit={(event) => {
@@ -37,10 +37,10 @@ export default function ImportsPage() {
           if (file) begin.mutate(file)
         }}
       >
-        <Labelled label={t`Spreadsheet (CSV or XLSX, up to 5 MB)`}>
+        <Labelled label={t`A spreadsheet of questions (CSV, XLSX) or a pack of this course (ZIP)`}>
           <input
             type="file"
-            accept=".csv,.tsv,.txt,.xlsx"
+            accept=".csv,.tsv,.txt,.xlsx,.zip"
             required
             onChange={({ target }) => setFile(target.files?.[0] ?? null)}
           />
@@ -50,14 +50,27 @@ export default function ImportsPage() {
         </Button>
       </form>
       <Problem error={begin.error} />
-      <p className="mt-4 flex flex-wrap gap-3">
-        <a href={`${out}/imports/template`} download className={buttonClass('plain')}>
-          {t`Save an example to fill in`}
-        </a>
-        <a href={`${out}/exports/questions`} download className={buttonClass('plain')}>
-          {t`Save the course’s questions`}
-        </a>
-      </p>
+      <section className="mt-6">
+        <h2 className="text-xl">{t`A spreadsheet of questions`}</h2>
+        <p className="mt-1 text-ink-2">{t`One row for each question, with its right answer: a number with its unit (4.7 m ± 0.1), a time, one or several words, or choices if there are wrong answers too.`}</p>
+        <p className="mt-2 flex flex-wrap gap-3">
+          <a href={`${out}/imports/template`} download className={buttonClass('plain')}>
+            {t`Save an example to fill in`}
+          </a>
+          <a href={`${out}/exports/questions`} download className={buttonClass('plain')}>
+            {t`Save the course’s questions`}
+          </a>
+        </p>
+      </section>
+      <section className="mt-6">
+        <h2 className="text-xl">{t`A pack of the course`}</h2>
+        <p className="mt-1 text-ink-2">{t`All its files in one archive: questions, study pages, drawings, films. Changed elsewhere, it comes in again here, and you see first what it would change.`}</p>
+        <p className="mt-2">
+          <a href={`${out}/exports/pack`} download className={buttonClass('plain')}>
+            {t`Save the pack`}
+          </a>
+        </p>
+      </section>
       <Loaded query={query} what={t`earlier files`}>
         {({ imports }) =>
           imports.length === 0 ? null : (

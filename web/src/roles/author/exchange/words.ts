@@ -2,7 +2,9 @@ import { t } from '@lingui/core/macro'
 import type { ImportLine } from './queries'
 
 /** How an import stands, in a sentence. */
-export function stateWords({ state, questions, done, wrong, skipped, why }: ImportLine): string {
+export function stateWords(line: ImportLine): string {
+  const { state, questions, done, wrong, skipped, why } = line
+  if (line.kind === 'pack') return packWords(line)
   const all = questions === 1 ? t`one question` : t`${questions} questions`
   switch (state) {
     case 'looking':
@@ -23,6 +25,23 @@ export function stateWords({ state, questions, done, wrong, skipped, why }: Impo
       ]
         .filter(Boolean)
         .join(', ')
+  }
+}
+
+function packWords({ state, done, why }: ImportLine): string {
+  switch (state) {
+    case 'looking':
+      return done > 0
+        ? t`Looking through the pack: ${done} changed questions checked.`
+        : t`Looking through the pack.`
+    case 'storing':
+      return t`Putting the pack in force.`
+    case 'failed':
+      return t`Nothing was changed. ${why}`
+    case 'done':
+      return t`In force.`
+    default:
+      return t`A pack of the course, looked through.`
   }
 }
 
