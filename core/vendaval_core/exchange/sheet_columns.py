@@ -113,4 +113,9 @@ def column_of(heading: str) -> str | None:
 
 def _cells(columns: Sequence[str | None], row: Sequence[str]) -> dict[str, str]:
     named = zip(columns, row, strict=False)
-    return {name: cell.strip() for name, cell in named if name is not None and cell.strip()}
+    # Before what a spreadsheet would take for a formula there is an apostrophe.
+    return {
+        name: re.sub(r"^'(?=[=+@\-])", "", cell.strip())
+        for name, cell in named
+        if name is not None and cell.strip()
+    }

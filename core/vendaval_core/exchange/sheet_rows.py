@@ -7,6 +7,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+import yaml
+
 from vendaval_core.language import gettext
 
 from ..items.expressions import clock, fixed
@@ -22,6 +24,7 @@ _NUMBER = r"[+\-\u2212]?\d{1,12}(?:[.,]\d{1,6})?"
 _TYPED = re.compile(
     rf"({_NUMBER})\s*([^\d±\s;|.,]{{1,8}})?\s*(?:(?:±|\+/-|\+-)\s*({_NUMBER})\s*[^\d\s]{{0,8}})?"
 )
+_VARIES = re.compile(r"^variables:", re.MULTILINE)
 _THOUSANDS = re.compile(r"[1-9]\d{0,2},\d{3}(?!\d)")
 _ORDINALS = {"st", "nd", "rd", "th"}
 _TIME = re.compile(r"\d{1,2}:[0-5]\d")
@@ -247,6 +250,15 @@ def _solution(row: _Reading, part: Mapping[str, Plain] | None) -> list[str]:
         right = _SEVERAL.split(row.of("right"))
         found = [gettext("The answer is {right}.").format(right=as_text(", ".join(right)))]
     return found
+
+
+def row_of_text(text: str, topic: str) -> dict[str, str] | str:
+    """The same of a family's file, which was checked when it was stored; those that vary aren't
+    even read."""
+    if _VARIES.search(text):
+        return gettext("its numbers vary")
+    data = yaml.load(text, Loader=yaml.CSafeLoader)
+    return row_of(data, topic) if data else gettext("its file isn’t kept")
 
 
 def row_of(data: Mapping[str, Plain], topic: str) -> dict[str, str] | str:

@@ -49,6 +49,8 @@ class ColumnTests(TestCase):
         self.assertIn("Two columns are called “right”.", faults)
         sheet = read_sheet([[], ["Question", "Right", "By"], ["Why?", "So"], ["", ""]])
         self.assertEqual((sheet.unread, len(sheet.rows), sheet.rows[0].line), (("By",), 1, 3))
+        (row,) = read_sheet([["Question", "Right"], ["Sign?", "'-a"]]).rows
+        self.assertEqual(row.cells["right"], "-a")
 
 
 class RowTests(TestCase):

@@ -24,7 +24,7 @@ from vendaval_core.packs.topic_files import KeptFiles
 from .models import Import, ImportRow
 
 MOST_BYTES = 5_000_000
-MOST_LETTERS = 2_000
+MOST_COLUMNS, MOST_LETTERS = 60, 2_000
 # A comma-separated file has no mark of its encoding: what isn't UTF-8 is what spreadsheets of
 # western Europe write.
 BEFORE_UNICODE = "cp1252"
@@ -32,7 +32,8 @@ BEFORE_UNICODE = "cp1252"
 
 def sheet_of(content: bytes, who: str) -> Sheet:
     """The questions of a CSV or XLSX file. Unprocessable for what can't be read."""
-    sheet = read_sheet(sheet_rows(_as_utf8(content), MOST_ROWS + 2, who))
+    rows = sheet_rows(_as_utf8(content), MOST_ROWS + 2, who)
+    sheet = read_sheet([[one[: MOST_LETTERS + 1] for one in row[:MOST_COLUMNS]] for row in rows])
     if sheet.faults:
         raise Unprocessable(
             gettext("We can’t read questions from this file."), fields={"file": sheet.faults[0]}

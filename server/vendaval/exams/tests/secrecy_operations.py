@@ -39,7 +39,7 @@ STAFF_MAY = {  # at any time
     "export_course_pack",
 }
 # Operations with values of their own at every call.
-CHANGES = {"health", "get_session", "get_system"}
+CHANGES = {"health", "get_session", "get_system", "get_import_template"}
 QUERIES = {
     "list_trial_texts": ("?family=range-of-tide",),
     "get_question_files": ("?families=range-of-tide",),

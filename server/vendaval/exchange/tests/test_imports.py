@@ -119,6 +119,9 @@ class ImportTests(ImportTestCase):
         refused = self.send("a,b\n1,2\n", status=422)
         self.assertIn("There is no column “question”.", refused["fields"]["file"])
         self.send(b"PK\x03\x04 broken", status=422)
+        wide = f"question,right{',x' * 200_000}\nWhy?,{'a' * 3_000}\n"
+        (row,) = self.shown(self.looked(wide))["rows"]
+        self.assertIn("2000 letters at most", str(row["problems"]))
 
     def test_nothing_is_half_taken_in(self) -> None:
         number = self.looked(HEAD + DEPTH + COLOUR)
