@@ -105,6 +105,15 @@ class TableOfACourseTests(TestCase):
         faults = table_faults(table, {"one": ResponseCurve(1.0, 0.0)})
         self.assertIn("one: 2 is more than its 1", faults[0])
         self.assertIn("“two” is no question", faults[1])
+        wide = ",".join(f"q{n}" for n in range(60_000))
+        self.assertLess(
+            len(
+                table_faults(read_table(f"{wide}\n" + f"{',' * 59_999}\n1{',' * 59_999}\n" * 6), {})
+            ),
+            30,
+        )
+        with self.assertRaisesRegex(TableInvalid, "can’t be read as CSV"):
+            read_table(f"one,two\n{'1' * 200_000},1\n")
 
 
 class PeerTests(TestCase):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -48,7 +49,7 @@ def _header_problems(header: Sequence[str]) -> list[str]:
         problems.append(
             gettext("line 1: column {blank} has no name").format(blank=", ".join(blank))
         )
-    twice = sorted({name for name in header if name and header.count(name) > 1})
+    twice = sorted(name for name, times in Counter(header).items() if name and times > 1)
     problems += [gettext("line 1: “{name}” names two columns").format(name=name) for name in twice]
     if header and all(name in {"0", "1", ""} for name in header):
         problems.append(
@@ -111,7 +112,11 @@ def read_table(text: str, *, most_score: int = 1) -> ResponseTable:
     first = text.lstrip("\ufeff").splitlines()[:1]
     delimiter = max(",;\t", key=lambda mark: (first or [""])[0].count(mark))
     lines = csv.reader(io.StringIO(text.lstrip("\ufeff")), delimiter=delimiter)
-    rows = [[cell.strip() for cell in row] for row in lines]
+    try:
+        rows = [[cell.strip() for cell in row] for row in lines]
+    except csv.Error as error:
+        says = gettext("line {line}: it can’t be read as CSV")
+        raise TableInvalid([says.format(line=lines.line_num)]) from error
     while rows and not any(rows[-1]):
         rows.pop()
     if not rows:

@@ -13,7 +13,7 @@ from ..grid import Array
 from ..response import ResponseCurve
 from .course import LogAnswer
 from .observed import ObservedPoint, observed_points
-from .table import MISSING, ResponseTable, Scores
+from .table import MISSING, MOST_PROBLEMS, ResponseTable, Scores
 
 ABILITIES = np.linspace(-4.0, 4.0, 81)
 
@@ -28,7 +28,7 @@ def table_faults(table: ResponseTable, curves: Mapping[str, ResponseCurve]) -> l
             says = gettext("{name}: {most} is more than its {best}, which is all of it")
             best = curves[name].categories - 1
             found.append(says.format(name=name, most=int(most), best=best))
-    return found
+    return found[:MOST_PROBLEMS]
 
 
 def histories(table: ResponseTable, topics: Mapping[str, str]) -> dict[str, list[list[LogAnswer]]]:
