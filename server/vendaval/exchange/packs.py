@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import hashlib
-import json
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
@@ -16,8 +15,10 @@ from django.core.files.storage import default_storage
 from django.db import transaction
 from django.utils.translation import gettext
 
+from vendaval.authoring.all_versions import check_versions
+from vendaval.authoring.checking import ToCheck
 from vendaval.authoring.families import refuse_own_tests
-from vendaval.bank.kept import Kept, kept_files
+from vendaval.bank.kept import Kept, family_path, kept_files
 from vendaval.bank.loading import load_pack
 from vendaval.bank.merging import put_together
 from vendaval.bank.models import Course, Family
@@ -40,9 +41,6 @@ from .models import Import, ImportKind, ImportState
 
 MOST_BYTES = 60_000_000
 UNPACKING = Limits(megabytes=700, seconds=20, patience=40, most_back=130_000_000)
-# A family's versions take a second, and up to ten where formulas are compared.
-CHECKING = Limits(megabytes=900, seconds=200, patience=300)
-AT_ONCE = 12
 MOST_SAID = 200
 
 
@@ -55,7 +53,7 @@ def pack_of(course: Course, person: User) -> bytes:
 
 def begin_pack(course: Course, name: str, content: bytes, by: User) -> Import:
     """Keep an archive of a course's files, to be looked through. Unprocessable for what is none."""
-    files, faults = _unpacked(content, by)
+    files, faults = _unpacked(content, f"author-{by.pk}")
     if faults:
         raise Unprocessable(gettext("This pack isn’t whole."), fields={"file": faults[0]})
     text = files.get("course.yaml", b"").decode("utf-8", "replace")
@@ -78,8 +76,7 @@ def begin_pack(course: Course, name: str, content: bytes, by: User) -> Import:
     )
 
 
-def _unpacked(content: bytes, by: User | None) -> tuple[dict[str, bytes], list[str]]:
-    who = f"author-{by.pk}" if by else "import"
+def _unpacked(content: bytes, who: str) -> tuple[dict[str, bytes], list[str]]:
     says, parts = in_sandbox("vendaval.exchange.unpacking", {}, content, who=who, limits=UNPACKING)
     return dict(zip(says["paths"], parts, strict=True)), says["faults"]
 
@@ -95,7 +92,7 @@ class _Prepared:
 @contextmanager
 def _prepared(of: Import) -> Iterator[_Prepared]:
     with default_storage.open(of.stored) as file:
-        files, _ = _unpacked(file.read(), of.by)
+        files, _ = _unpacked(file.read(), f"import-{of.pk}")
     with TemporaryDirectory() as sent, TemporaryDirectory() as merged:
         for path, content in files.items():
             target = Path(sent) / path
@@ -116,6 +113,8 @@ def look_through_pack(of: Import) -> None:
             report = _report(of, found)
     except PackInvalid as error:
         report = {"problems": [str(one) for one in error.problems[:MOST_SAID]]}
+    except Unprocessable as error:
+        report = {"problems": [str(error)]}
     Import.objects.filter(pk=of.pk).update(report=report, state=ImportState.READY)
 
 
@@ -129,6 +128,7 @@ def _report(of: Import, found: _Prepared) -> dict[str, Any]:
         key for key in families if key in live and _differs(families[key], live[key], before)
     ]
     gone = [key for key in live if key not in families]
+    tried_out = [one for one in found.pack.rehearsal if _is_new(one, before)]
     course_file = before.get("course.yaml")
     was = parse_yaml(course_file.text if course_file else "", "course.yaml")
     structure = (
@@ -140,17 +140,27 @@ def _report(of: Import, found: _Prepared) -> dict[str, Any]:
         "new": [families[key].family.title for key in new][:MOST_SAID],
         "changed": [families[key].family.title for key in changed][:MOST_SAID],
         "gone": gone[:MOST_SAID],
-        "files": _other_files(found.pack, before)[:MOST_SAID],
+        "files": [
+            *(family_path("", one.family.key, rehearsal=True) for one in tried_out),
+            *_other_files(found.pack, before),
+        ][:MOST_SAID],
         "structure": structure[:MOST_SAID],
         "means": list(_means([live[key] for key in changed], [live[key] for key in gone])),
         "conflicts": found.conflicts[:MOST_SAID],
-        "problems": _checked(of, found.pack, [families[key] for key in [*new, *changed]]),
+        "problems": _checked(
+            of, found.pack, [*(families[key] for key in [*new, *changed]), *tried_out]
+        ),
     }
 
 
 def _differs(one: PackFamily, row: Family, before: Mapping[str, Kept]) -> bool:
-    kept = before.get(f"topics/{one.family.topic}/{one.family.key}.yaml")
+    kept = before.get(family_path(one.family.topic, one.family.key))
     return kept is None or kept.text != one.text or row.topic.key != one.family.topic
+
+
+def _is_new(one: PackFamily, before: Mapping[str, Kept]) -> bool:
+    kept = before.get(family_path("", one.family.key, rehearsal=True))
+    return kept is None or kept.text != one.text
 
 
 def _other_files(pack: Pack, before: Mapping[str, Kept]) -> list[str]:
@@ -181,33 +191,17 @@ def _means(changed: Sequence[Family], gone: Sequence[Family]) -> Iterator[str]:
 
 
 def _checked(of: Import, pack: Pack, families: Sequence[PackFamily]) -> list[str]:
-    """All versions of questions checked, some at a time; what is wrong, in words."""
+    """All versions of questions checked, one at a time, so that others get their turns too; what is
+    wrong, in words."""
     words, files = pack.course.language.model_dump(), _drawings(pack)
     found: list[str] = []
-    for start in range(0, len(families), AT_ONCE):
-        part = families[start : start + AT_ONCE]
-        sent = {
-            "words": words,
-            "files": {topic: files.get(topic, {}) for topic in {p.family.topic for p in part}},
-            "families": [
-                {
-                    "text": one.text,
-                    "path": f"topics/{one.family.topic}/{one.family.key}.yaml",
-                    "key": one.family.key,
-                    "topic": one.family.topic,
-                }
-                for one in part
-            ],
-        }
-        says, _ = in_sandbox(
-            "vendaval.exchange.pack_checking",
-            {},
-            json.dumps(sent).encode(),
-            who=f"course-{of.course_id}",
-            limits=CHECKING,
-        )
-        found += [f"{file}:{line}: {field}: {what}" for file, line, field, what in says["problems"]]
-        Import.objects.filter(pk=of.pk).update(done=start + len(part))
+    for number, one in enumerate(families, start=1):
+        key, topic = one.family.key, one.family.topic
+        path = family_path(topic, key, rehearsal=not topic)
+        sent = ToCheck(one.text, path, key, topic, files.get(topic, {}), words)
+        problems = check_versions(sent, f"import-{of.pk}")
+        found += [f"{path}:{line}: {field}: {what}" for line, field, what in problems]
+        Import.objects.filter(pk=of.pk).update(done=number)
     return found[:MOST_SAID]
 
 
@@ -222,13 +216,24 @@ def _drawings(pack: Pack) -> dict[str, dict[str, str]]:
 
 
 def store_pack(of: Import, by: User) -> None:
-    """Put a pack in force: all of it, or nothing."""
+    """Put a pack in force: all of it, or nothing. What was changed here since it was looked through
+    is not replaced."""
     try:
         with _prepared(of) as found, transaction.atomic():
+            now = Course.objects.select_for_update().get(pk=of.course_id)
+            seen = set(of.report.get("conflicts", []))
+            if now.digest != of.course.digest or set(found.conflicts) - seen:
+                _fail(of, gettext("The course was changed meanwhile. Send the pack once more."))
+                return
             load_pack(found.pack)
             Import.objects.filter(pk=of.pk).update(state=ImportState.DONE)
             says = gettext("Pack {name} loaded: {why}").format(name=of.name, why=of.why)
             audit(AuditKind.PUBLISHED, by=by, account=by, says=says)
     except PackInvalid as error:
-        why = str(error.problems[0])[:300]
-        Import.objects.filter(pk=of.pk).update(state=ImportState.FAILED, why=why)
+        _fail(of, str(error.problems[0]))
+    except Unprocessable as error:
+        _fail(of, str(error))
+
+
+def _fail(of: Import, why: str) -> None:
+    Import.objects.filter(pk=of.pk).update(state=ImportState.FAILED, why=why[:300])
