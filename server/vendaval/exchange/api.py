@@ -35,8 +35,8 @@ FIRST = ImportFilter()
 
 
 def _import(request: HttpRequest, course: str, import_id: int, operation: str) -> Import:
-    found = course_of_author(current_user(request), course, operation)
-    return imports.import_of(found, import_id)
+    person = current_user(request)
+    return imports.import_of(course_of_author(person, course, operation), import_id, person)
 
 
 @router.get("/imports", response=ImportsOut, operation_id="list_imports")
@@ -53,6 +53,7 @@ def begin_import(request: HttpRequest, course: CourseKey, name: FileName) -> Imp
     found = course_of_author(person, course, "begin_import")
     if name.lower().endswith(".zip"):
         made = packs.begin_pack(found, name, uploaded_file(request, packs.MOST_BYTES), person)
+        imports.drop_old(found)
     else:
         sheet = sheet_of(uploaded_file(request, MOST_BYTES), f"author-{person.pk}")
         made = imports.begin(found, name, sheet, person)
@@ -114,7 +115,7 @@ def set_import_topic(
     found = _import(request, course, import_id, "set_import_topic")
     imports.set_topic(found, body.topic)
     jobs.look_through.enqueue(found.pk)
-    return import_out(imports.import_of(found.course, import_id), FIRST)
+    return import_out(imports.import_of(found.course, import_id, current_user(request)), FIRST)
 
 
 @router.post(f"{IMPORT}/store", response=ImportOut, operation_id="store_import")
@@ -126,7 +127,7 @@ def store_import(
     found = _import(request, course, import_id, "store_import")
     imports.ask_to_store(found, body)
     jobs.store.enqueue(found.pk, person.pk)
-    return import_out(imports.import_of(found.course, import_id), FIRST)
+    return import_out(imports.import_of(found.course, import_id, current_user(request)), FIRST)
 
 
 @router.post(f"{IMPORT}/undo", response=UndoneOut, operation_id="undo_import")

@@ -6,10 +6,12 @@ from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import replace
 
+from django.core.files.storage import default_storage
 from django.db import transaction
 from django.utils.translation import gettext
 
 from vendaval.authoring.drafts import MOST_DRAFTS
+from vendaval.authoring.families import refuse_own_tests
 from vendaval.authoring.models import Draft
 from vendaval.bank.actions import refresh_digest, stop_families
 from vendaval.bank.kept import text_of
@@ -28,7 +30,7 @@ from .models import Import, ImportKind, ImportRow, ImportState
 from .reading import Looker
 from .schemas import ImportRowIn, StoreImportIn
 
-MOST_IMPORTS = 40
+MOST_IMPORTS = 20
 AT_ONCE = 20
 
 
@@ -46,18 +48,29 @@ def begin(course: Course, name: str, sheet: Sheet, by: User) -> Import:
         ImportRow.objects.bulk_create(
             ImportRow(of=made, line=row.line, cells=dict(row.cells)) for row in sheet.rows
         )
-        old = Import.objects.filter(course=course).exclude(state=ImportState.STORING)
-        for one in old.order_by("-pk")[MOST_IMPORTS:]:
-            one.delete()
+    drop_old(course)
     return made
 
 
-def import_of(course: Course, number: int) -> Import:
-    """An import of a course, or NotFound."""
+def drop_old(course: Course) -> None:
+    """Keep the newest imports of a course, and the archives of those alone."""
+    old = Import.objects.filter(course=course).exclude(state=ImportState.STORING)
+    for one in old.order_by("-pk")[MOST_IMPORTS:]:
+        one.delete()
+        if one.stored and not Import.objects.filter(stored=one.stored).exists():
+            default_storage.delete(one.stored)
+
+
+def import_of(course: Course, number: int, person: User) -> Import:
+    """An import of a course, or NotFound. Not for somebody who has a question that it brought in a
+    test of their own that is still open."""
     found = Import.objects.filter(course=course, pk=number).select_related("topic", "by").first()
     if found is None:
         raise NotFound(gettext("This course has no such import."))
     found.course = course
+    keys = found.rows.exclude(key="").values("key")
+    brought = Family.objects.filter(course=course, key__in=keys)
+    refuse_own_tests(set(brought.values_list("pk", flat=True)), person)
     return found
 
 

@@ -77,7 +77,7 @@ class PackReportOut(BaseModel):
 
 class ImportOut(ImportLineOut):
     """A file with some of its questions. `report`: of a pack. `topic`: for those that name none.
-    `columns`: those that any of them has."""
+    `columns`: those that any of these has."""
 
     unread: list[str]
     report: PackReportOut | None

@@ -34,19 +34,19 @@ def import_out(of: Import, wanted: ImportFilter) -> ImportOut:
     """An import with a page of its questions."""
     line = _line(_counted(Import.objects.filter(pk=of.pk)).get())
     rows = of.rows.select_related("topic").order_by("line")
-    columns = columns_of(list(of.rows.only("cells")), COLUMNS)
     shown = rows.exclude(problems=[]).filter(skip=False) if wanted.wrong else rows
     many = shown.count()
     start = (wanted.page - 1) * PAGE
+    seen = list(shown[start : start + PAGE])
     return ImportOut(
         **line.model_dump(),
         unread=of.unread,
         report=PackReportOut(**of.report) if of.kind == ImportKind.PACK else None,
         topic=_place(of.topic),
-        columns=columns,
+        columns=columns_of(seen, COLUMNS),
         page=wanted.page,
         pages=max(1, -(-many // PAGE)),
-        rows=rows_out(of.course, list(shown[start : start + PAGE])),
+        rows=rows_out(of.course, seen),
     )
 
 

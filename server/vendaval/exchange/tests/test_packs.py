@@ -81,6 +81,20 @@ class PackTests(ImportTestCase):
         store.call(page["id"], self.rui.pk)
         self.assertEqual(self.files()[KEY], files[KEY])
 
+    def test_what_changed_since_it_was_looked_through_stays(self) -> None:
+        files = self.exported()
+        files.pop("SHA256SUMS")
+        files[KEY] += b"# from elsewhere\n"
+        page = self.read(files)
+        self.post(f"/exchange/imports/{page['id']}/store", {"why": "From elsewhere."})
+        draft = a_draft(self.course, "distance-run", self.rui)
+        body = PublishIn(version=version_of_draft(draft), why="Better here.", keeps=True)
+        publish(opened(self.course, "distance-run", self.rui), body, self.rui)
+        here = self.files()
+        store.call(page["id"], self.rui.pk)
+        self.assertEqual(self.shown(page["id"])["state"], "failed")
+        self.assertEqual(self.files(), here)
+
     def test_what_is_wrong_is_said_and_nothing_is_taken(self) -> None:
         files, before = self.exported(), self.files()
         files[KEY] = files[KEY].replace(b"answer: ", b"answer: nobody + ", 1)
