@@ -20,6 +20,7 @@ from vendaval.bank.models import Course, Family, Topic
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, User
 from vendaval.shared import clock
+from vendaval.shared.editing import editing
 from vendaval.shared.errors import Conflict, NotFound
 from vendaval.work.models import Presentation
 from vendaval_core.authoring.keys import free_key
@@ -28,7 +29,7 @@ from vendaval_core.packs.families import PackFamily
 
 from .models import Import, ImportKind, ImportRow, ImportState
 from .reading import Looker
-from .schemas import ImportRowIn, StoreImportIn
+from .schemas import ImportRowEdit, ImportRowIn, StoreImportIn
 
 MOST_IMPORTS = 20
 AT_ONCE = 20
@@ -91,16 +92,23 @@ def _keep_rows(rows: Sequence[ImportRow]) -> None:
 
 
 def change_row(of: Import, line: int, body: ImportRowIn) -> ImportRow:
-    """Give a question other words, or leave it out."""
+    """Give a question other words, or leave it out. Changed if somebody else did meanwhile."""
     _refuse_unready(of)
     row = of.rows.filter(line=line).first()
     if row is None:
         raise NotFound(gettext("There is no such question in this file."))
-    row.cells = {name: text.strip() for name, text in body.cells.items() if text.strip()}
-    row.skip = body.skip
-    Looker(of).look(row)
-    row.save()
+    looker = Looker(of)
+    with editing(row, body, lambda: row_edit(row)):
+        row.cells = {name: text.strip() for name, text in body.cells.items() if text.strip()}
+        row.skip = body.skip
+        looker.look(row)
+        row.save()
     return row
+
+
+def row_edit(row: ImportRow) -> ImportRowEdit:
+    """What of a question can be edited."""
+    return ImportRowEdit.model_construct(cells=row.cells, skip=row.skip)
 
 
 def set_topic(of: Import, key: str) -> None:

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from vendaval.authoring.schemas import Why
 from vendaval.delivery.schemas import PlaceOut
+from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
 
 from .models import ImportKind, ImportState
@@ -48,10 +49,11 @@ class CellProblemOut(BaseModel):
 
 
 class ImportRowOut(BaseModel):
-    """A question as it was written. `same`: one of the course that asks the same. `key`: of the
-    question it became."""
+    """A question as it was written. `version`: to change it. `same`: one of the course that asks
+    the same. `key`: of the question it became."""
 
     line: int
+    version: str
     cells: dict[str, str]
     topic: PlaceOut | None
     problems: list[CellProblemOut]
@@ -94,11 +96,15 @@ class ImportsOut(BaseModel):
     imports: list[ImportLineOut]
 
 
-class ImportRowIn(Strict):
-    """A question as it should be, or whether it stays out."""
+class ImportRowEdit(Strict):
+    """What of a question can be edited: its cells, and whether it stays out."""
 
     cells: Annotated[dict[Annotated[str, Field(max_length=20)], Cell], Field(max_length=20)]
     skip: bool = False
+
+
+class ImportRowIn(ImportRowEdit, Edited):
+    """A question as it should be."""
 
 
 class ImportTopicIn(Strict):

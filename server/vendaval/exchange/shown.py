@@ -7,8 +7,10 @@ from django.db.models.fields.json import KeyTextTransform
 
 from vendaval.bank.models import Course, Family, Topic
 from vendaval.delivery.schemas import PlaceOut
+from vendaval.shared.editing import edit_version
 from vendaval_core.exchange.sheet_columns import COLUMNS
 
+from .imports import row_edit
 from .models import Import, ImportKind, ImportRow, ImportState
 from .reading import columns_of
 from .schemas import (
@@ -58,6 +60,7 @@ def rows_out(course: Course, rows: list[ImportRow]) -> list[ImportRowOut]:
     return [
         ImportRowOut(
             line=one.line,
+            version=edit_version(row_edit(one)),
             cells=one.cells,
             topic=_place(one.topic),
             problems=[CellProblemOut(column=column, says=says) for column, says in one.problems],

@@ -14753,7 +14753,7 @@ export interface components {
         /**
          * ImportOut
          * @description A file with some of its questions. `report`: of a pack. `topic`: for those that name none.
-         *     `columns`: those that any of them has.
+         *     `columns`: those that any of these has.
          */
         ImportOut: {
             /** Id */
@@ -14796,12 +14796,14 @@ export interface components {
         };
         /**
          * ImportRowOut
-         * @description A question as it was written. `same`: one of the course that asks the same. `key`: of the
-         *     question it became.
+         * @description A question as it was written. `version`: to change it. `same`: one of the course that asks
+         *     the same. `key`: of the question it became.
          */
         ImportRowOut: {
             /** Line */
             line: number;
+            /** Version */
+            version: string;
             /** Cells */
             cells: {
                 [key: string]: string;
@@ -14882,9 +14884,11 @@ export interface components {
         };
         /**
          * ImportRowIn
-         * @description A question as it should be, or whether it stays out.
+         * @description A question as it should be.
          */
         ImportRowIn: {
+            /** Version */
+            version: string;
             /** Cells */
             cells: {
                 [key: string]: string;

@@ -15,8 +15,8 @@ from vendaval.authoring.trials.actions import start_trial, texts_of
 from vendaval.authoring.trials.schemas import StartTrialIn
 from vendaval.authoring.workbench import draft_version
 from vendaval.bank.models import Collection, Course, Family, Trial
-from vendaval.exchange.imports import begin, look_through
-from vendaval.exchange.models import Import, ImportState
+from vendaval.exchange.imports import begin, look_through, row_edit
+from vendaval.exchange.models import Import, ImportRow, ImportState
 from vendaval.measurement.jobs import apply_in_background, undo_in_background
 from vendaval.measurement.models import Calibration
 from vendaval.people.models import User
@@ -56,8 +56,11 @@ def authors_request(
     if name in {"check_merging", "merge_topics"}:
         return address, {"topic": _spare_topic(course), "into": "buoyage"}
     if "{import_id}" in address:
-        here = address.replace("{import_id}", str(_an_import(course, by, name)))
-        return here.replace("{line}", "2"), body
+        number = _an_import(course, by, name)
+        here = address.replace("{import_id}", str(number)).replace("{line}", "2")
+        if name == "change_import_row":
+            body = body | {"version": edit_version(row_edit(ImportRow.objects.get(of=number)))}
+        return here, body
     if name in {"start_trial", "end_trial", "adopt_text"}:
         return _of_a_trial(course, by, name, address)
     if name in {"preview_page", "save_page_text"}:

@@ -58,9 +58,18 @@ class ImportTests(ImportTestCase):
         at = f"/exchange/imports/{number}"
         self.post(f"{at}/store", {"publish": False, "why": "Old sheets."}, status=409)
         better = wrong["cells"] | {"topic": "tidal-terms", "question": "Why does the sea rise?"}
-        mended = self.post(f"{at}/rows/4", {"cells": better})
+        mended = self.post(f"{at}/rows/4", {"cells": better, "version": wrong["version"]})
         self.assertEqual(mended["problems"], [])
-        self.post(f"{at}/rows/3", {"cells": page["rows"][1]["cells"], "skip": True})
+        self.post(
+            f"{at}/rows/3",
+            {
+                "cells": page["rows"][1]["cells"],
+                "skip": True,
+                "version": page["rows"][1]["version"],
+            },
+        )
+        stale = {"cells": {}, "version": wrong["version"]}
+        self.post(f"{at}/rows/4", stale, status=409)
         self.stored(number, publish=False)
         drafts = {one.key: one for one in Draft.objects.filter(course=self.course)}
         self.assertEqual(len(drafts), 2)

@@ -22,7 +22,7 @@ export function RowCard({ course, number, columns, row, closed }: Props) {
   const [typed, setTyped] = useState<Record<string, string> | null>(null)
   const change = useMutation({
     mutationFn: (body: { cells: Record<string, string>; skip: boolean }) =>
-      changeRow(course, number, row.line, body),
+      changeRow(course, number, row.line, { ...body, version: row.version }),
     onSuccess: async () => {
       setTyped(null)
       await cache.invalidateQueries({ queryKey: keys.import(course, number) })
