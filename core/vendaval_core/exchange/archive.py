@@ -109,14 +109,15 @@ def _added(path: str) -> bool:
     return parts[0] == "__MACOSX" or parts[-1] in {".DS_Store", "Thumbs.db"}
 
 
-def packed(files: Mapping[str, bytes]) -> bytes:
-    """Return files as an archive with their digests; the same files are always the same bytes."""
+def packed(files: Mapping[str, bytes], *, digests: bool = True) -> bytes:
+    """Return files as an archive, with their digests; the same files are always the same bytes."""
     lines = "".join(
         f"{hashlib.sha256(files[path]).hexdigest()}  {path}\n" for path in sorted(files)
     )
+    beside = [(DIGESTS, lines.encode())] if digests else []
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        for path, content in [*sorted(files.items()), (DIGESTS, lines.encode())]:
+        for path, content in [*sorted(files.items()), *beside]:
             entry = zipfile.ZipInfo(path, _MADE)
             kept = PurePosixPath(path).suffix in _STORED
             entry.compress_type = zipfile.ZIP_STORED if kept else zipfile.ZIP_DEFLATED

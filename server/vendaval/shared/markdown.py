@@ -5,30 +5,22 @@ from __future__ import annotations
 from collections.abc import Sequence
 from functools import lru_cache
 
-from markdown_it import MarkdownIt
 from markdown_it.token import Token
-from mdit_py_plugins.dollarmath import dollarmath_plugin
 
+from vendaval_core.items.markdown import markdown_reader
 from vendaval_core.items.template import kept_together
-
-
-@lru_cache(maxsize=1)
-def _reader() -> MarkdownIt:
-    reader = MarkdownIt("commonmark", {"html": False}).enable(["table", "strikethrough"])
-    reader.use(dollarmath_plugin, allow_digits=True, double_inline=True)
-    return reader
 
 
 @lru_cache(maxsize=4096)
 def to_html(markdown: str) -> str:
     """A block of Markdown as HTML."""
-    return str(_reader().render(kept_together(markdown))).strip()
+    return str(markdown_reader().render(kept_together(markdown))).strip()
 
 
 @lru_cache(maxsize=4096)
 def to_inline_html(markdown: str) -> str:
     """One line of Markdown as HTML without a paragraph."""
-    return str(_reader().renderInline(kept_together(markdown)))
+    return str(markdown_reader().renderInline(kept_together(markdown)))
 
 
 @lru_cache(maxsize=4096)
@@ -36,7 +28,7 @@ def to_words(markdown: str) -> str:
     """Markdown as the text that people read, without its marks; rows and paragraphs on lines of
     their own."""
     found: list[str] = []
-    for token in _reader().parse(markdown):
+    for token in markdown_reader().parse(markdown):
         if token.type == "inline":
             found.append(_inline_words(token.children or []))
         elif token.type in {"fence", "code_block", "math_block"}:
