@@ -52,7 +52,7 @@ class FigureFileModel(Strict):
     """A drawing. One that moves has a `slider`, `values` worked out in turn at each step, and
     `says`, what is read off there."""
 
-    svg: Annotated[str, Field(min_length=20, max_length=30_000)]
+    svg: Annotated[str, Field(min_length=20, max_length=300_000)]
     slider: SliderModel | None = None
     values: Annotated[dict[PartId, Expression], BeforeValidator(from_pairs)] = {}
     says: str = ""

@@ -83,7 +83,8 @@ def _take_in(located: LocatedYaml, files: TopicFiles) -> list[PackProblem]:
                 walk(inner, [*path, number])
 
     walk(located.data, [])
-    if isinstance(located.data.get("stimulus"), str) and located.data["stimulus"]:
+    named = located.data.get("stimulus")
+    if isinstance(named, str) and named and "\n" not in named:
         name = f"{located.data['stimulus']}.md"
         own = f"{PurePosixPath(located.file).parent}/stimuli/{name}"
         stimulus = files.read(f"stimuli/{name}", own)

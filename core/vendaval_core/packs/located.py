@@ -12,7 +12,7 @@ from pydantic import BaseModel, ValidationError
 
 from vendaval_core.language import gettext
 
-from ..items.kinds.registry import TAG
+from ..items.kinds.tagged import TAG
 
 M = TypeVar("M", bound=BaseModel)
 MOST_BYTES = 1_000_000

@@ -15,7 +15,8 @@ from vendaval_core.authoring.starts import new_family, starts
 from vendaval_core.authoring.table import ROWS, versions_table
 from vendaval_core.errors import VariableNameError
 from vendaval_core.items.expressions import Value
-from vendaval_core.items.kinds.registry import KINDS, names_of
+from vendaval_core.items.kinds.registry import KINDS
+from vendaval_core.items.kinds.tagged import names_of
 from vendaval_core.items.versions import draw_variables, make_version
 from vendaval_core.packs.checks import check_family
 from vendaval_core.packs.families import FamilyRead, read_family

@@ -21,7 +21,8 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
 from vendaval_core.items.kinds.protocol import Key
-from vendaval_core.items.kinds.registry import KINDS, AnyPartOut, names_of
+from vendaval_core.items.kinds.registry import KINDS, AnyPartOut
+from vendaval_core.items.kinds.tagged import names_of
 from vendaval_core.items.mark import Verdict
 from vendaval_core.items.numbers import read_number
 from vendaval_core.items.reading import Unreadable

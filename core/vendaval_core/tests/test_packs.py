@@ -8,7 +8,8 @@ from unittest import TestCase
 import jsonschema
 import yaml
 
-from vendaval_core.items.kinds.registry import KINDS, names_of
+from vendaval_core.items.kinds.registry import KINDS
+from vendaval_core.items.kinds.tagged import names_of
 from vendaval_core.packs.schema import SCHEMAS
 
 from .courses import INSHORE, PACKS, inshore, refused, replaced

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from functools import singledispatch
 
 from vendaval_core.language import gettext
@@ -59,13 +58,6 @@ def labelled(label: str, *body: Node | str) -> list[Node | str]:
 def exactly(value: float) -> str:
     """Return a number as short as it is exact."""
     return repr(int(value)) if value == int(value) and abs(value) < 1e15 else repr(float(value))
-
-
-def share_of(score: float, of: float) -> Fraction:
-    """Return points as an exact share: a few parts of a small number."""
-    if of <= 0:
-        return Fraction(0)
-    return max(Fraction(0), min(Fraction(1), Fraction(score / of).limit_denominator(10_000)))
 
 
 def lost_words(what: str) -> str:

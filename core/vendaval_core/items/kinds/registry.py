@@ -5,13 +5,13 @@ docs/adding-a-kind.md goes through it with an example; docs/content.md shows how
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from typing import TYPE_CHECKING, Annotated, NamedTuple, Union, get_args
+from typing import TYPE_CHECKING, Annotated, NamedTuple, Union
 
-from pydantic import Discriminator, Field, Tag
+from pydantic import Field
 
 from ..presented import PartOut
 from .associate import AssociateKey, AssociatePart, AssociatePartOut
+from .by_rules import ByRulesKey, ByRulesPart, ByRulesPartOut
 from .choice import ChoiceKey, ChoicePart, ChoicePartOut
 from .drawing import DrawingKey, DrawingPart, DrawingPartOut
 from .extended_text import TextPart, TextPartOut, WrittenKey
@@ -30,6 +30,7 @@ from .short_text import TextKey, WordPart
 from .slider import SliderKey, SliderPart, SliderPartOut
 from .slots import SlotsPartOut
 from .table_entry import TableEntryPart, TableKey, TablePartOut
+from .tagged import tagged_union
 from .time_of_day import TimeKey, TimePart
 from .typed import TextEntryPartOut
 from .upload import UploadKey, UploadPart, UploadPartOut
@@ -63,37 +64,13 @@ KINDS = (
     Kind(TextPart, WrittenKey, TextPartOut),
     Kind(DrawingPart, DrawingKey, DrawingPartOut),
     Kind(UploadPart, UploadKey, UploadPartOut),
+    Kind(ByRulesPart, ByRulesKey, ByRulesPartOut),
 )
-
-TAG = "kind:"
-"""Begins what tells kinds apart in an error's path; the file has no such fields."""
-
-
-def names_of(part: type[Part]) -> Iterator[str]:
-    """Yield what a file writes for a kind: its `kind`, with `value` if several share one."""
-    fields = part.model_fields
-    values = get_args(fields["value"].annotation) if "value" in fields else ("",)
-    for kind in get_args(fields["kind"].annotation):
-        yield from (f"{kind}.{value}".rstrip(".") for value in values)
-
-
-_TAGS = {name: f"{TAG}{kind.part.__name__}" for kind in KINDS for name in names_of(kind.part)}
-
-
-def _tag(written: object) -> str:
-    def get(field: str) -> str:
-        found = written.get(field) if isinstance(written, dict) else getattr(written, field, None)
-        return "" if found is None else str(found)
-
-    kind, value = get("kind"), get("value")
-    return _TAGS.get(f"{kind}.{value}") or _TAGS.get(kind, kind)
-
 
 if TYPE_CHECKING:
     AnyPart = Part
     AnyPartOut = PartOut
 else:
-    _tagged = tuple(Annotated[kind.part, Tag(f"{TAG}{kind.part.__name__}")] for kind in KINDS)
     _outs = tuple(dict.fromkeys(kind.out for kind in KINDS))
-    AnyPart = Annotated[Union.__getitem__(_tagged), Discriminator(_tag)]
+    AnyPart = tagged_union([kind.part for kind in KINDS])
     AnyPartOut = Annotated[Union.__getitem__(_outs), Field(discriminator="kind")]

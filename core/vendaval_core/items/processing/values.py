@@ -64,6 +64,10 @@ class Container:
         """About how much it takes, in characters."""
         return sum(len(value) if isinstance(value, str) else 8 for value in self.values)
 
+    def with_more(self, other: Container) -> Container:
+        """It with what another one holds."""
+        return Container(self.cardinality, self.base, (*self.values, *other.values), self.fields)
+
     def number(self) -> float:
         """The number of a single that is not NULL."""
         return cast(float, self.values[0])

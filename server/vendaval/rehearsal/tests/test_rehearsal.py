@@ -5,7 +5,8 @@ from vendaval.levels.models import LearnerState
 from vendaval.people.models import Role
 from vendaval.work.models import Presentation, Try
 from vendaval.work.tests.builders import CourseTestCase, with_role
-from vendaval_core.items.kinds.registry import KINDS, names_of
+from vendaval_core.items.kinds.registry import KINDS
+from vendaval_core.items.kinds.tagged import names_of
 
 
 class RehearsalTests(CourseTestCase):
