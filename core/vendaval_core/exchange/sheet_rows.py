@@ -109,33 +109,51 @@ def _lines(text: str) -> list[str]:
     return [as_text(line) for line in text.splitlines() if line.strip()]
 
 
+def difficulty_of(text: str) -> int | None:
+    """A difficulty, 1 to 5 or in words, 3 where none is said; None for what is none."""
+    said = text.strip().casefold()
+    if said in {"1", "2", "3", "4", "5", "1.0", "2.0", "3.0", "4.0", "5.0"}:
+        return int(float(said))
+    return _HARD.get(said) if said else USUAL["difficulty"]
+
+
+def seconds_of(text: str) -> int | float | None:
+    """Seconds, 60 where none are said; None for what are none."""
+    said = text.strip().replace(",", ".")
+    if not said:
+        return USUAL["seconds"]
+    if not re.fullmatch(r"\d{1,4}(\.\d+)?", said) or not 0 < float(said) <= 1800:
+        return None
+    return int(float(said)) if float(said).is_integer() else float(said)
+
+
+def essential_of(text: str) -> bool | None:
+    """Yes or no, no where nothing is said; None for anything else."""
+    said = text.strip().casefold()
+    if said in _YES:
+        return True
+    return False if not said or said in _NO else None
+
+
 def _difficulty(row: _Reading) -> int:
-    text = row.of("difficulty").casefold()
-    if not text:
-        return USUAL["difficulty"]
-    found = _HARD.get(text)
-    if found is None and text in {"1", "2", "3", "4", "5", "1.0", "2.0", "3.0", "4.0", "5.0"}:
-        found = int(float(text))
+    found = difficulty_of(row.of("difficulty"))
     if found is None:
         row.wrong("difficulty", gettext("Write 1 (very easy) to 5 (very hard)."))
     return found or USUAL["difficulty"]
 
 
 def _seconds(row: _Reading) -> int | float:
-    text = row.of("seconds").replace(",", ".")
-    if not text:
-        return USUAL["seconds"]
-    if not re.fullmatch(r"\d{1,4}(\.\d+)?", text) or not 0 < float(text) <= 1800:
+    found = seconds_of(row.of("seconds"))
+    if found is None:
         row.wrong("seconds", gettext("Write how many seconds it takes, 1800 at most."))
-        return USUAL["seconds"]
-    return int(float(text)) if float(text).is_integer() else float(text)
+    return found or USUAL["seconds"]
 
 
 def _essential(row: _Reading) -> bool:
-    text = row.of("essential").casefold()
-    if text and text not in _YES | _NO:
+    found = essential_of(row.of("essential"))
+    if found is None:
         row.wrong("essential", gettext("Write yes or no."))
-    return text in _YES
+    return bool(found)
 
 
 def _picture(row: _Reading, pictures: Mapping[str, str], data: dict[str, Plain]) -> None:

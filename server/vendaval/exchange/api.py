@@ -4,19 +4,25 @@ from __future__ import annotations
 
 from typing import Annotated
 
+from django.core.files.storage import default_storage
 from django.http import HttpRequest, HttpResponse
+from django.utils.translation import gettext
 from ninja import Query, Router
 
 from vendaval.authoring.access import course_of_author
 from vendaval.groups.addresses import CourseKey
 from vendaval.people.permissions import current_user, signed_in
+from vendaval.shared.errors import NotFound
 from vendaval.shared.tables import FileKind, download
 from vendaval.shared.uploads import UPLOAD, uploaded_file
 
-from . import imports, jobs, outgoing, packs
-from .models import Import, ImportState
+from . import imports, jobs, outgoing, packs, qti_in, qti_out
+from .models import ExportState, Import, ImportState
 from .reading import MOST_BYTES, sheet_of
 from .schemas import (
+    ExportIn,
+    ExportLineOut,
+    ExportsOut,
     ImportFilter,
     ImportOut,
     ImportRowIn,
@@ -26,7 +32,7 @@ from .schemas import (
     StoreImportIn,
     UndoneOut,
 )
-from .shown import import_out, imports_out, row_out
+from .shown import export_out, exports_out, import_out, imports_out, row_out
 
 router = Router(auth=signed_in, tags=["exchange"])
 FileName = Annotated[str, Query(min_length=1, max_length=120)]
@@ -47,12 +53,17 @@ def list_imports(request: HttpRequest, course: CourseKey) -> ImportsOut:
 
 @router.post("/imports", response=ImportOut, operation_id="begin_import", openapi_extra=UPLOAD)
 def begin_import(request: HttpRequest, course: CourseKey, name: FileName) -> ImportOut:
-    """Read a spreadsheet of questions (CSV or XLSX), or a pack of the course (ZIP). Nothing goes
-    into the course yet."""
+    """Read a spreadsheet of questions (CSV or XLSX), a package or an item of QTI (ZIP or XML), or a
+    pack of the course (ZIP). Nothing goes into the course yet."""
     person = current_user(request)
     found = course_of_author(person, course, "begin_import")
-    if name.lower().endswith(".zip"):
-        made = packs.begin_pack(found, name, uploaded_file(request, packs.MOST_BYTES), person)
+    if name.lower().endswith((".zip", ".xml")):
+        content = uploaded_file(request, packs.MOST_BYTES)
+        says = qti_in.listed(content, f"author-{person.pk}")
+        if says["pack"]:
+            made = packs.begin_pack(found, name, content, person)
+        else:
+            made = qti_in.begin_qti(found, name, content, says, person)
         imports.drop_old(found)
     else:
         sheet = sheet_of(uploaded_file(request, MOST_BYTES), f"author-{person.pk}")
@@ -90,6 +101,37 @@ def export_course_pack(request: HttpRequest, course: CourseKey) -> HttpResponse:
     return reply
 
 
+@router.get("/exports", response=ExportsOut, operation_id="list_exports")
+def list_exports(request: HttpRequest, course: CourseKey) -> ExportsOut:
+    """Packages of the course's questions, in QTI 3."""
+    return exports_out(course_of_author(current_user(request), course, "list_exports"))
+
+
+@router.post("/exports", response=ExportLineOut, operation_id="begin_export")
+def begin_export(request: HttpRequest, course: CourseKey, body: ExportIn) -> ExportLineOut:
+    """Have a package of the course's questions written, in QTI 3."""
+    person = current_user(request)
+    found = course_of_author(person, course, "begin_export")
+    made = qti_out.begin_export(found, body.topic, body.versions, person)
+    jobs.write_export.enqueue(made.pk)
+    return export_out(made)
+
+
+@router.get("/exports/{int:export_id}/file", operation_id="get_export_file")
+def get_export_file(request: HttpRequest, course: CourseKey, export_id: int) -> HttpResponse:
+    """A package that is written."""
+    person = current_user(request)
+    found = course_of_author(person, course, "get_export_file")
+    one = qti_out.export_of(found, export_id, person)
+    if one.state != ExportState.DONE:
+        raise NotFound(gettext("This package isn’t written yet."))
+    with default_storage.open(one.stored) as file:
+        reply = HttpResponse(file.read(), content_type="application/zip")
+    name = f"{found.key}-{one.topic.key}" if one.topic else found.key
+    reply["Content-Disposition"] = f'attachment; filename="{name}-qti3.zip"'
+    return reply
+
+
 @router.get(IMPORT, response=ImportOut, operation_id="get_import")
 def get_import(
     request: HttpRequest, course: CourseKey, import_id: int, wanted: Query[ImportFilter]
@@ -111,11 +153,19 @@ def change_import_row(
 def set_import_topic(
     request: HttpRequest, course: CourseKey, import_id: int, body: ImportTopicIn
 ) -> ImportOut:
-    """Choose the topic of questions that name none."""
+    """Choose the topic of questions that name none, or of those whose file says these words."""
     found = _import(request, course, import_id, "set_import_topic")
-    imports.set_topic(found, body.topic)
+    imports.set_topic(found, body.topic, body.words)
     jobs.look_through.enqueue(found.pk)
     return import_out(imports.import_of(found.course, import_id, current_user(request)), FIRST)
+
+
+@router.post(f"{IMPORT}/skip-wrong", response=ImportOut, operation_id="skip_wrong_rows")
+def skip_wrong_rows(request: HttpRequest, course: CourseKey, import_id: int) -> ImportOut:
+    """Leave out all questions that something is wrong with."""
+    found = _import(request, course, import_id, "skip_wrong_rows")
+    imports.skip_wrong(found)
+    return import_out(found, FIRST)
 
 
 @router.post(f"{IMPORT}/store", response=ImportOut, operation_id="store_import")

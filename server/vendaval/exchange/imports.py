@@ -14,7 +14,7 @@ from vendaval.authoring.drafts import MOST_DRAFTS
 from vendaval.authoring.families import refuse_own_tests
 from vendaval.authoring.models import Draft
 from vendaval.bank.actions import refresh_digest, stop_families
-from vendaval.bank.kept import text_of
+from vendaval.bank.kept import family_path, text_of, topic_files
 from vendaval.bank.loading import load_families
 from vendaval.bank.models import Course, Family, Topic
 from vendaval.people.audit import audit
@@ -25,9 +25,11 @@ from vendaval.shared.errors import Conflict, NotFound
 from vendaval.work.models import Presentation
 from vendaval_core.authoring.keys import free_key
 from vendaval_core.exchange.sheet_columns import Sheet
-from vendaval_core.packs.families import PackFamily
+from vendaval_core.packs.families import FamilyRead, PackFamily, read_family
 
+from . import qti_in
 from .models import Import, ImportKind, ImportRow, ImportState
+from .qti_rows import item_cells
 from .reading import Looker
 from .schemas import ImportRowEdit, ImportRowIn, StoreImportIn
 
@@ -77,18 +79,30 @@ def import_of(course: Course, number: int, person: User) -> Import:
 
 def look_through(of: Import) -> None:
     """Look through every row, and say how far it is."""
+    if of.kind == ImportKind.QTI and of.rows.filter(item__identifier__isnull=True).exists():
+        qti_in.read_items(of)
+    else:
+        _look_again(of)
+    Import.objects.filter(pk=of.pk, state=ImportState.LOOKING).update(state=ImportState.READY)
+
+
+def _look_again(of: Import) -> None:
     looker, rows = Looker(of), list(of.rows.order_by("line"))
     for start in range(0, len(rows), AT_ONCE):
         part = rows[start : start + AT_ONCE]
         for row in part:
-            looker.look(row)
-        _keep_rows(part)
+            _look(of, looker, row)
+        qti_in.keep_rows(part)
         Import.objects.filter(pk=of.pk).update(done=start + len(part))
-    Import.objects.filter(pk=of.pk, state=ImportState.LOOKING).update(state=ImportState.READY)
 
 
-def _keep_rows(rows: Sequence[ImportRow]) -> None:
-    ImportRow.objects.bulk_update(rows, ["topic", "problems", "notes", "same", "text"])
+def _look(of: Import, looker: Looker, row: ImportRow) -> FamilyRead | None:
+    """Look at a row; also whether the question that it replaces can be."""
+    read = looker.look(row)
+    if row.item and not row.skip and (why := qti_in.replacing_problem(of, row)):
+        row.problems.append(["replaces", why])
+        return None
+    return read
 
 
 def change_row(of: Import, line: int, body: ImportRowIn) -> ImportRow:
@@ -99,9 +113,10 @@ def change_row(of: Import, line: int, body: ImportRowIn) -> ImportRow:
         raise NotFound(gettext("There is no such question in this file."))
     looker = Looker(of)
     with editing(row, body, lambda: row_edit(row)):
-        row.cells = {name: text.strip() for name, text in body.cells.items() if text.strip()}
+        typed = {name: text.strip() for name, text in body.cells.items() if text.strip()}
+        row.cells = item_cells(row, typed) if row.item else typed
         row.skip = body.skip
-        looker.look(row)
+        _look(of, looker, row)
         row.save()
     return row
 
@@ -111,13 +126,29 @@ def row_edit(row: ImportRow) -> ImportRowEdit:
     return ImportRowEdit.model_construct(cells=row.cells, skip=row.skip)
 
 
-def set_topic(of: Import, key: str) -> None:
-    """The topic of questions that name none; they are looked through again."""
+def set_topic(of: Import, key: str, words: str = "") -> None:
+    """The topic of questions that name none, or of those whose file says these words for it; they
+    are looked through again."""
     _refuse_unready(of)
     topic = Topic.objects.filter(course=of.course, key=key).first()
     if key and topic is None:
         raise NotFound(gettext("This course doesn’t have that topic."))
-    Import.objects.filter(pk=of.pk).update(topic=topic, state=ImportState.LOOKING, done=0)
+    if words:
+        rows = [row for row in of.rows.all() if words in row.item.get("topics", [])]
+        for row in rows:
+            row.cells = {k: v for k, v in row.cells.items() if k != "topic"}
+            if key:
+                row.cells["topic"] = key
+        qti_in.keep_rows(rows)
+        Import.objects.filter(pk=of.pk).update(state=ImportState.LOOKING, done=0)
+    else:
+        Import.objects.filter(pk=of.pk).update(topic=topic, state=ImportState.LOOKING, done=0)
+
+
+def skip_wrong(of: Import) -> None:
+    """Leave out all questions that something is wrong with."""
+    _refuse_unready(of)
+    of.rows.filter(skip=False).exclude(problems=[]).update(skip=True)
 
 
 def ask_to_store(of: Import, body: StoreImportIn) -> None:
@@ -157,7 +188,7 @@ def store(of: Import, by: User) -> None:
     rows = list(of.rows.filter(skip=False).select_related("topic").order_by("line"))
     found: list[tuple[ImportRow, PackFamily]] = []
     for row in rows:
-        read = looker.look(row)
+        read = _look(of, looker, row)
         if read is None or read.read is None or row.topic is None:
             _fail(of, row)
             return
@@ -166,13 +197,17 @@ def store(of: Import, by: User) -> None:
         taken = set(Family.objects.filter(course=of.course).values_list("key", flat=True))
         taken |= set(Draft.objects.filter(course=of.course).values_list("key", flat=True))
         for row, one in found:
-            row.key = free_key(one.family.title, "question", taken)
+            was = qti_in.replaced(of, row) if row.item else None
+            row.before = "" if was is None or was.latest is None else text_of(was.latest)
+            wanted = str(row.item.get("key") or one.family.title)
+            row.key = free_key(wanted, "question", taken) if was is None else was.key
             taken.add(row.key)
         if of.publish:
             _publish(of, found, by)
         else:
             _draft(of, [row for row, _ in found], by)
-        ImportRow.objects.bulk_update([row for row, _ in found], ["key", "text"])
+        ImportRow.objects.bulk_update([row for row, _ in found], ["key", "text", "before"])
+        qti_in.remember(of, [row for row, _ in found])
         Import.objects.filter(pk=of.pk).update(state=ImportState.DONE, done=len(found))
         says = gettext("{many} questions from {name}: {why}")
         text = says.format(many=len(found), name=of.name, why=of.why)
@@ -203,9 +238,12 @@ def _named(read: PackFamily, key: str) -> PackFamily:
 
 def _draft(of: Import, rows: Sequence[ImportRow], by: User) -> None:
     now = clock.now()
+    replaced = Family.objects.filter(course=of.course, key__in=[row.key for row in rows])
+    bases = dict(replaced.values_list("key", "latest"))
     Draft.objects.bulk_create(
         Draft(
             course=of.course, topic=row.topic, key=row.key, text=row.text,
+            base_id=bases.get(row.key),
             began_by=by, by=by, began_at=now, at=now,
         )
         for row in rows
@@ -221,7 +259,10 @@ def undo(of: Import, by: User) -> list[str]:
     rows = {row.key: row for row in of.rows.exclude(key="")}
     kept = [] if of.publish else _undo_drafts(of, rows)
     if of.publish:
-        kept = _undo_published(of, rows, by)
+        put_back, kept = _put_back(of, rows, by)
+        left = {key: row for key, row in rows.items() if key not in put_back}
+        kept += _undo_published(of, left, by)
+    qti_in.forget(of, list(rows.values()))
     Import.objects.filter(pk=of.pk).update(state=ImportState.UNDONE)
     says = gettext("Taken back: the questions from {name}").format(name=of.name)
     audit(AuditKind.PUBLISHED, by=by, account=by, says=says)
@@ -232,8 +273,31 @@ def _undo_drafts(of: Import, rows: dict[str, ImportRow]) -> list[str]:
     drafts = {one.key: one for one in Draft.objects.filter(course=of.course, key__in=rows)}
     same = [key for key, draft in drafts.items() if draft.text == rows[key].text]
     Draft.objects.filter(course=of.course, key__in=same).delete()
-    published = Family.objects.filter(course=of.course, key__in=rows).values_list("key", flat=True)
+    new = [key for key, row in rows.items() if not row.before]
+    published = Family.objects.filter(course=of.course, key__in=new).values_list("key", flat=True)
     return [*(drafts.keys() - same), *published]
+
+
+def _put_back(of: Import, rows: dict[str, ImportRow], by: User) -> tuple[set[str], list[str]]:
+    """Questions that an import replaced become what they were; keys of all that it replaced, and of
+    those that stay, because somebody changed them since."""
+    before = {key: row for key, row in rows.items() if row.before}
+    families = Family.objects.filter(course=of.course, key__in=before)
+    kept = []
+    for one in families.select_related("latest__source", "topic", "course"):
+        row = before[one.key]
+        if one.latest is None or text_of(one.latest) != row.text:
+            kept.append(one.key)
+            continue
+        path = family_path(one.topic.key, one.key)
+        files = topic_files(of.course, one.topic.key)
+        read = read_family(row.before, path, one.key, one.topic.key, files).read
+        if read is None:
+            kept.append(one.key)
+            continue
+        one.topic.course = of.course
+        load_families(one.topic, {one.key: read}, clock.now(), by=by, why=gettext("Import undone"))
+    return set(before), kept
 
 
 def _undo_published(of: Import, rows: dict[str, ImportRow], by: User) -> list[str]:

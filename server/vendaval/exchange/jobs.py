@@ -1,4 +1,4 @@
-"""Imports looked through and taken in, in the background."""
+"""Imports looked through and taken in, and packages written, in the background."""
 
 from __future__ import annotations
 
@@ -6,8 +6,8 @@ from django_tasks import task
 
 from vendaval.people.models import User
 
-from . import imports, packs
-from .models import Import, ImportKind, ImportState
+from . import imports, packs, qti_out
+from .models import Export, ExportState, Import, ImportKind, ImportState
 
 
 @task()
@@ -33,3 +33,11 @@ def store(number: int, by: int) -> None:
         packs.store_pack(found, who)
     else:
         imports.store(found, who)
+
+
+@task()
+def write_export(number: int) -> None:
+    """Write a package of a course's questions."""
+    found = Export.objects.select_related("course__school", "topic").filter(pk=number).first()
+    if found is not None and found.state == ExportState.WRITING:
+        qti_out.write(found)

@@ -21,10 +21,11 @@ class ImportState(models.TextChoices):
 
 
 class ImportKind(models.TextChoices):
-    """SHEET: a spreadsheet of questions. PACK: a course's own files."""
+    """SHEET: a spreadsheet of questions. PACK: a course's own files. QTI: items of the standard."""
 
     SHEET = "sheet"
     PACK = "pack"
+    QTI = "qti"
 
 
 class Import(models.Model):
@@ -55,7 +56,8 @@ class ImportRow(models.Model):
     """A question of a file. line: in it. cells: text by column. topic: of the course, None where it
     names none. problems: [column, what] pairs. notes: what is kept otherwise than written. same:
     key of a question of the course that asks the same. skip: whether it stays out. key, text: of
-    the question it became, as its file had it then."""
+    the question it became, as its file had it then. item: what was read, of an item of QTI.
+    before: the text of the question it replaced."""
 
     of = models.ForeignKey(Import, on_delete=models.CASCADE, related_name="rows")
     line = models.PositiveIntegerField()
@@ -67,6 +69,53 @@ class ImportRow(models.Model):
     skip = models.BooleanField(default=False)
     key = models.SlugField(max_length=60, blank=True)
     text = models.TextField(blank=True)
+    item = models.JSONField(default=dict)
+    before = models.TextField(blank=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["of", "line"], name="import_line")]
+
+
+class ImportedItem(models.Model):
+    """An item of QTI that a course took in: by its identifier, which question it became. digest: of
+    its file."""
+
+    course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="imported_items")
+    identifier = models.CharField(max_length=200)
+    key = models.SlugField(max_length=60)
+    digest = models.CharField(max_length=64)
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["course", "identifier"], name="one_imported_item")
+        ]
+
+
+class ExportState(models.TextChoices):
+    """WRITING: in the background. FAILED: why says what was wrong."""
+
+    WRITING = "writing"
+    DONE = "done"
+    FAILED = "failed"
+
+
+class Export(models.Model):
+    """A package that somebody wants of a course. how: one version of each question, several, or a
+    template where that can be. done: questions written so far, of many. lost: what other programs
+    don't know, by question. stored: its name in the store."""
+
+    course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="exports")
+    by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
+    at = models.DateTimeField()
+    topic = models.ForeignKey(Topic, null=True, on_delete=models.SET_NULL, related_name="+")
+    versions = models.PositiveIntegerField(default=1)
+    state = models.CharField(max_length=8, choices=ExportState.choices)
+    done = models.PositiveIntegerField(default=0)
+    many = models.PositiveIntegerField(default=0)
+    lost = models.JSONField(default=list)
+    stored = models.CharField(max_length=120, blank=True)
+    why = models.CharField(max_length=300, blank=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["course", "-id"], name="export_newest")]

@@ -16,12 +16,13 @@ from vendaval.shared.sheets import sheet_rows
 from vendaval_core.authoring.edits import written
 from vendaval_core.exchange.sheet_columns import MOST_ROWS, Sheet, read_sheet
 from vendaval_core.exchange.sheet_rows import read_row
-from vendaval_core.packs.checks import check_family
+from vendaval_core.packs.checks import check_family, check_from_elsewhere
 from vendaval_core.packs.families import FamilyRead, checked_family
 from vendaval_core.packs.language import Language
 from vendaval_core.packs.topic_files import KeptFiles
 
 from .models import Import, ImportRow
+from .qti_rows import read_item_row
 
 MOST_BYTES = 5_000_000
 MOST_COLUMNS, MOST_LETTERS = 60, 2_000
@@ -60,11 +61,12 @@ def _as_utf8(content: bytes) -> bytes:
 
 @dataclass(frozen=True, slots=True)
 class _Place:
-    """A topic, its first study section, and its drawings by their names."""
+    """A topic, its first study section and all of them, and its drawings by their names."""
 
     topic: Topic
     section: str
     pictures: dict[str, str]
+    sections: frozenset[str] = frozenset()
 
 
 class Looker:
@@ -79,6 +81,8 @@ class Looker:
 
     def look(self, row: ImportRow) -> FamilyRead | None:
         """Note in a row what it is; the family it becomes, if nothing is wrong."""
+        if row.item:
+            return self._look_at_item(row)
         place = self._place(row)
         row.topic = None if place is None else place.topic
         found = read_row(row.cells, {} if place is None else place.pictures)
@@ -98,6 +102,34 @@ class Looker:
         row.text = written({name: data[name] for name in _ORDER if name in data})
         return self.read(row, place)
 
+    def _look_at_item(self, row: ImportRow) -> FamilyRead | None:
+        place = self._place(row)
+        row.topic = None if place is None else place.topic
+        found = read_item_row(row.cells, row.item)
+        row.problems, row.notes = list(map(list, found.problems)), list(found.notes)
+        row.text = ""
+        if row.skip or found.data is None:
+            return None
+        row.same = self.asked.get(_plain(str(found.data["prompt"])), row.same)
+        if place is None:
+            row.problems.insert(0, ["topic", self._no_topic(row)])
+        if row.problems or place is None:
+            return None
+        sections = place.sections
+        study = str(found.data.get("study", ""))
+        data = found.data | {
+            "study": study if study in sections else place.section,
+            "source": found.data.get("source") or row.item.get("source") or self.of.name,
+        }
+        row.text = written({name: data[name] for name in _ORDER if name in data})
+        path = family_path(place.topic.key, "question")
+        nothing = KeptFiles({})
+        read = checked_family(
+            row.text, path, "question", place.topic.key, nothing, check_from_elsewhere
+        )
+        row.problems += [["question", one.what] for one in read.problems]
+        return None if row.problems else read
+
     def read(self, row: ImportRow, place: _Place) -> FamilyRead | None:
         """The family of a row's text; what is wrong with it goes into the row."""
         key, topic = "question", place.topic.key
@@ -109,6 +141,11 @@ class Looker:
         )
         row.problems += [[_column(one.field), one.what] for one in read.problems]
         return None if row.problems else read
+
+    def topic_key(self, text: str) -> str:
+        """The topic that a file's words for it name, "" for none."""
+        found = self.places.get(text) or self.titles.get(text.casefold().strip())
+        return "" if found is None else found.topic.key
 
     def _place(self, row: ImportRow) -> _Place | None:
         named = str(row.cells.get("topic", "")).strip()
@@ -124,8 +161,9 @@ class Looker:
 
 
 _ORDER = (
-    *("title", "essential", "difficulty", "seconds", "source", "study", "prompt", "figure"),
-    *("parts", "hints", "solution"),
+    *("title", "essential", "difficulty", "seconds", "source", "study", "variables"),
+    *("constraints", "prompt", "figure", "stimulus", "sound", "sound_words", "parts", "hints"),
+    *("solution", "solution_figure"),
 )
 
 
@@ -140,7 +178,8 @@ def _places(course: Course) -> Iterable[_Place]:
     for topic in rows:
         sections = sorted(topic.sections.all(), key=lambda one: one.position)
         section = sections[0].key if sections else "start"
-        yield _Place(topic, section, drawn.get(topic.key, {}))
+        every = frozenset(one.key for one in sections)
+        yield _Place(topic, section, drawn.get(topic.key, {}), every)
 
 
 def _asked(course: Course) -> dict[str, str]:

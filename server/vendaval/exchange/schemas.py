@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
@@ -12,7 +12,7 @@ from vendaval.delivery.schemas import PlaceOut
 from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
 
-from .models import ImportKind, ImportState
+from .models import ExportState, ImportKind, ImportState
 
 Cell = Annotated[str, Field(max_length=2_000)]
 TopicKey = Annotated[str, Field(max_length=60)]
@@ -48,11 +48,17 @@ class CellProblemOut(BaseModel):
     says: str
 
 
+Seen = Literal["", "new", "same", "changed", "version"]
+
+
 class ImportRowOut(BaseModel):
     """A question as it was written. `version`: to change it. `same`: one of the course that asks
-    the same. `key`: of the question it became."""
+    the same. `key`: of the question it became. Of an item of QTI: `path` of its file; `seen`:
+    whether the course has it, as it is or otherwise, or it is another version of one beside it."""
 
     line: int
+    path: str
+    seen: Seen
     version: str
     cells: dict[str, str]
     topic: PlaceOut | None
@@ -79,9 +85,11 @@ class PackReportOut(BaseModel):
 
 class ImportOut(ImportLineOut):
     """A file with some of its questions. `report`: of a pack. `topic`: for those that name none.
-    `columns`: those that any of these has."""
+    `columns`: those that any of these has. `unplaced`: words of the file for topics that the course
+    has under no such name."""
 
     unread: list[str]
+    unplaced: list[str]
     report: PackReportOut | None
     topic: PlaceOut | None
     columns: list[str]
@@ -108,9 +116,11 @@ class ImportRowIn(ImportRowEdit, Edited):
 
 
 class ImportTopicIn(Strict):
-    """The topic of questions that name none; "" for none."""
+    """The topic of questions that name none; "" for none. `words`: of those alone whose file says
+    this for it."""
 
     topic: TopicKey
+    words: Annotated[str, Field(max_length=100)] = ""
 
 
 class StoreImportIn(Strict):
@@ -127,3 +137,38 @@ class UndoneOut(BaseModel):
 
     kept: list[str]
     state: ImportState
+
+
+class ExportIn(Strict):
+    """A package of QTI: of one topic, or of the course; how many versions of each question."""
+
+    topic: TopicKey = ""
+    versions: Annotated[int, Field(ge=1, le=20)] = 1
+
+
+class LostOut(BaseModel):
+    """A question, and what other programs don't know of it."""
+
+    key: str
+    title: str
+    what: list[str]
+
+
+class ExportLineOut(BaseModel):
+    """A package: `done` of `many` questions are written."""
+
+    id: int
+    at: datetime
+    topic: PlaceOut | None
+    versions: int
+    state: ExportState
+    done: int
+    many: int
+    lost: list[LostOut]
+    why: str
+
+
+class ExportsOut(BaseModel):
+    """The newest first."""
+
+    exports: list[ExportLineOut]

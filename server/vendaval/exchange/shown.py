@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import Counter
+
 from django.db.models import Count, Q, QuerySet
 from django.db.models.fields.json import KeyTextTransform
 
@@ -11,15 +13,19 @@ from vendaval.shared.editing import edit_version
 from vendaval_core.exchange.sheet_columns import COLUMNS
 
 from .imports import row_edit
-from .models import Import, ImportKind, ImportRow, ImportState
+from .models import Export, ExportState, Import, ImportKind, ImportRow, ImportState
+from .qti_rows import COLUMNS as ITEM_COLUMNS
 from .reading import columns_of
 from .schemas import (
     CellProblemOut,
+    ExportLineOut,
+    ExportsOut,
     ImportFilter,
     ImportLineOut,
     ImportOut,
     ImportRowOut,
     ImportsOut,
+    LostOut,
     PackReportOut,
 )
 
@@ -43,13 +49,21 @@ def import_out(of: Import, wanted: ImportFilter) -> ImportOut:
     return ImportOut(
         **line.model_dump(),
         unread=of.unread,
+        unplaced=_unplaced(of) if of.kind == ImportKind.QTI else [],
         report=PackReportOut(**of.report) if of.kind == ImportKind.PACK else None,
         topic=_place(of.topic),
-        columns=columns_of(seen, COLUMNS),
+        columns=list(ITEM_COLUMNS) if of.kind == ImportKind.QTI else columns_of(seen, COLUMNS),
         page=wanted.page,
         pages=max(1, -(-many // PAGE)),
         rows=rows_out(of.course, seen),
     )
+
+
+def _unplaced(of: Import) -> list[str]:
+    """Words for topics of questions that have none yet, the most frequent first."""
+    rows = of.rows.filter(topic=None, skip=False).values_list("item__topics", flat=True)
+    counted = Counter(words for topics in rows for words in topics or [])
+    return [words for words, _ in counted.most_common(MOST)]
 
 
 def rows_out(course: Course, rows: list[ImportRow]) -> list[ImportRowOut]:
@@ -60,6 +74,8 @@ def rows_out(course: Course, rows: list[ImportRow]) -> list[ImportRowOut]:
     return [
         ImportRowOut(
             line=one.line,
+            path=one.item.get("path", ""),
+            seen=one.item.get("seen", ""),
             version=edit_version(row_edit(one)),
             cells=one.cells,
             topic=_place(one.topic),
@@ -106,3 +122,24 @@ def _line(one: Import) -> ImportLineOut:
 
 def _place(topic: Topic | None) -> PlaceOut | None:
     return None if topic is None else PlaceOut(key=topic.key, title=topic.title)
+
+
+def exports_out(course: Course) -> ExportsOut:
+    """The newest packages of a course."""
+    rows = Export.objects.filter(course=course).select_related("topic").order_by("-pk")[:MOST]
+    return ExportsOut(exports=[export_out(one) for one in rows])
+
+
+def export_out(one: Export) -> ExportLineOut:
+    """One of them."""
+    return ExportLineOut(
+        id=one.pk,
+        at=one.at,
+        topic=_place(one.topic),
+        versions=one.versions,
+        state=ExportState(one.state),
+        done=one.done,
+        many=one.many,
+        lost=[LostOut(key=key, title=title, what=what) for key, title, what in one.lost],
+        why=one.why,
+    )

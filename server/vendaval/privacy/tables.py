@@ -262,6 +262,8 @@ NOT_OUT: dict[str, str] = {
             "authoring.BankLine",
             "exchange.Import",
             "exchange.ImportRow",
+            "exchange.ImportedItem",
+            "exchange.Export",
             "measurement.Calibration",
             "measurement.CalibrationRun",
         ),

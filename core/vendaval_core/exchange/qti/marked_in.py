@@ -208,6 +208,8 @@ class Marked:
         if said := self.feedback.by_name():
             outer["says"] = said
             self.feedback.used |= set(said.values())
+        if self._version([outer], 1).parts[0].examples.partly is not None:
+            outer["partial"] = True
         return [outer]
 
     def _vary(self, outer: dict[str, Plain], nodes: Sequence[Node], rules: Node) -> None:

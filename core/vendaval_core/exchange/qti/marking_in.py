@@ -11,6 +11,7 @@ import random
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
+from itertools import islice
 
 from ...items.kinds.by_rules import NamingModel, share_of
 from ...items.kinds.choice import ChoiceKey
@@ -25,7 +26,7 @@ from ...items.processing.nodes import Node
 from ...items.processing.program import run_responses
 from ...items.processing.values import Container
 
-TRIED = 60
+TRIED, MOST_STEPS = 60, 200_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -119,7 +120,9 @@ def agree(
                 given[name] = given[name].with_more(one) if name in given else one
         return share_of(rules.points(given), full)
 
-    for answers in _tried(scored, right):
+    size = sum(1 for rule in rules.rules for _ in rule.walk())
+    most = max(3, MOST_STEPS // max(1, size))
+    for answers in islice(_tried(scored, right), most):
         if abs(ours(answers) - theirs(answers)) > Fraction(1, 1000):
             return False
     return True

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from ...items.processing.nodes import Node, Space, q, xml_file
@@ -31,7 +31,7 @@ class FamilyToWrite:
     read: PackFamily
     versions: Sequence[Version]
     topic: str
-    curve: Mapping[str, float] = field(default_factory=dict)
+    curve: Mapping[str, str] = field(default_factory=dict)
     template: ItemWritten | None = None
 
 
@@ -62,12 +62,14 @@ def package_written(
     tests: Sequence[TestToWrite] = (),
     language: str = "en",
     companions: Sequence[Node] = (),
+    told: Callable[[int], None] = lambda _: None,
 ) -> PackageWritten:
-    """Return a package of families and tests. companions: tools that may be used in its items."""
+    """Return a package of families and tests. companions: tools that may be used in its items.
+    told: after each family, how many are written."""
     made = PackageWritten()
     resources: list[Node] = []
     paths: dict[str, str] = {}
-    for one in families:
+    for count, one in enumerate(families, start=1):
         stimulus = _stimulus(one, made, resources)
         items = (
             [one.template]
@@ -93,6 +95,7 @@ def package_written(
             resources.append(
                 _item_resource(one, item, path, content, stimulus, language, first=number == 0)
             )
+        told(count)
     for test in tests:
         path = f"tests/{test.identifier}.xml"
         made.files[path] = xml_file(test.root)
@@ -219,7 +222,7 @@ def _ours(one: FamilyToWrite, item: ItemWritten, content: bytes, *, first: bool)
         "topic": family.topic,
         "essential": "true" if family.essential else "false",
         "digest": hashlib.sha256(content).hexdigest(),
-        **{f"curve-{name}": repr(value) for name, value in one.curve.items()},
+        **{f"curve-{name}": value for name, value in one.curve.items()},
     }
     text = json.dumps(one.read.data, ensure_ascii=False) if first else ""
     return Node("family", "ours", said, 0, (text,) if text else ())

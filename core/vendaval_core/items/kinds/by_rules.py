@@ -115,8 +115,9 @@ class NamingModel(Strict):
 class ByRulesPart(Part):
     """`parts`: what is answered. `naming`: of each, by its id. `declared`, `rules`: XML of QTI 3
     (declarations of the variables, response processing). `score`: the outcome that counts, and
-    `full` its value for full marks. `values`: of template variables, in each version. `says`: what
-    is said when an outcome holds an identifier, as `OUTCOME identifier`."""
+    `full` its value for full marks; `partial`: whether an answer can reach a part of it. `values`:
+    of template variables, in each version. `says`: what is said when an outcome holds an
+    identifier, as `OUTCOME identifier`."""
 
     kind: Literal["by_rules"]
     parts: list[AnyInner] = Field(min_length=1, max_length=8)
@@ -125,6 +126,7 @@ class ByRulesPart(Part):
     rules: Annotated[str, Field(max_length=200_000)]
     score: Identifier = "SCORE"
     full: float = Field(gt=0, le=10_000)
+    partial: bool = False
     values: dict[Identifier, Expression] = {}
     says: dict[str, Text] = {}
 
@@ -161,7 +163,17 @@ class ByRulesPart(Part):
         says = {name: fill(text, values) for name, text in self.says.items()}
         label = fill(self.label, values)
         return ByRulesKey(
-            self.id, label, keys, naming, declared, rules, self.score, self.full, made, says
+            self.id,
+            label,
+            keys,
+            naming,
+            declared,
+            rules,
+            self.score,
+            self.full,
+            self.partial,
+            made,
+            says,
         )
 
 
@@ -200,6 +212,7 @@ class ByRulesKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotChosen):
     rules: tuple[Node, ...]
     score: str
     full: float
+    partial: bool
     values: Mapping[str, Container]
     says: Mapping[str, str]
 
@@ -209,7 +222,7 @@ class ByRulesKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotChosen):
 
     @property
     def units(self) -> int:
-        return 1 if self.examples.partly is None else max(2, min(round(self.full), 12))
+        return max(2, min(round(self.full), 12)) if self.partial else 1
 
     @property
     def guess_chance(self) -> float:

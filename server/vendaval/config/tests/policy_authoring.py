@@ -52,8 +52,12 @@ AUTHORS = (
     "get_import",
     "change_import_row",
     "set_import_topic",
+    "skip_wrong_rows",
     "store_import",
     "undo_import",
+    "list_exports",
+    "begin_export",
+    "get_export_file",
 )
 # A tutor of the course writes only for the own questions of a group.
 WRITERS: dict[str, set[str]] = {name: {"author"} for name in AUTHORS} | {
@@ -69,6 +73,7 @@ EXAMPLES = {
 AUTHORS_BODIES = {
     "change_import_row": {"cells": {"question": "How deep is it?", "right": "4.7 m"}},
     "set_import_topic": {"topic": "buoyage"},
+    "begin_export": {"topic": "buoyage"},
     "store_import": {"why": "From the old sheets."},
     "add_drawing": {
         "name": "buoy.svg",

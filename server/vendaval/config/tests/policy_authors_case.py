@@ -16,7 +16,9 @@ from vendaval.authoring.trials.schemas import StartTrialIn
 from vendaval.authoring.workbench import draft_version
 from vendaval.bank.models import Collection, Course, Family, Trial
 from vendaval.exchange.imports import begin, look_through, row_edit
+from vendaval.exchange.jobs import write_export
 from vendaval.exchange.models import Import, ImportRow, ImportState
+from vendaval.exchange.qti_out import begin_export
 from vendaval.measurement.jobs import apply_in_background, undo_in_background
 from vendaval.measurement.models import Calibration
 from vendaval.people.models import User
@@ -55,6 +57,10 @@ def authors_request(
         Calibration.objects.update(applied_at=None)
     if name in {"check_merging", "merge_topics"}:
         return address, {"topic": _spare_topic(course), "into": "buoyage"}
+    if "{export_id}" in address:
+        made = begin_export(course, "buoyage", 1, by)
+        write_export.call(made.pk)
+        return address.replace("{export_id}", str(made.pk)), body
     if "{import_id}" in address:
         number = _an_import(course, by, name)
         here = address.replace("{import_id}", str(number)).replace("{line}", "2")

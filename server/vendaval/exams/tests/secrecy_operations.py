@@ -19,6 +19,7 @@ NOT_REACHED = {
     "get_spell": "no spell",
     "get_calibrated_curves": "no calibration",
     "get_import": "nothing that was sent from elsewhere",
+    "get_export_file": "made in the background, see exchange/tests/test_qti.py",
     "get_question_to_mark": "nothing that a person marks",
     "get_resource": "no film or file",
     "get_own_data_file": "made in the background, see privacy/tests/test_own_data.py",

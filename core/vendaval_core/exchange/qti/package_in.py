@@ -1,0 +1,249 @@
+"""A package of QTI, or a single file of it: what is in it, and each item as it would be taken in.
+
+Nothing is fetched and nothing is believed: names lead nowhere outside the package, and what the
+manifest says of a file counts only where that file is there.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+
+from pydantic import ValidationError
+
+from vendaval_core.language import gettext
+
+from ...errors import ExpressionError, FamilyError
+from ...items.processing.nodes import Node, XmlError, read_xml
+from ...items.versions import make_version
+from ...packs.families import family_from_data
+from .asked import Plain
+from .item_in import ItemRead, read_item
+from .package_out import STEPS
+from .pictures_in import resolved
+
+MANIFEST = "imsmanifest.xml"
+MOST_ITEMS, MOST_NOTES = 1_000, 200
+_OLD = re.compile(rb"<\s*(?:\w+:)?questestinterop", re.IGNORECASE)
+_DURATION = re.compile(r"P(?:T(?:(\d+)H)?(?:(\d+)M)?(?:(\d+(?:\.\d+)?)S)?)")
+
+
+@dataclass(frozen=True, slots=True)
+class About:
+    """What a manifest says of an item. topics: its words for what it is about. ours: what Vendaval
+    wrote beside it."""
+
+    title: str = ""
+    topics: tuple[str, ...] = ()
+    difficulty: int | None = None
+    seconds: float | None = None
+    source: str = ""
+    ours: Node | None = None
+
+
+@dataclass(slots=True)
+class PackageFound:
+    """A package's items and tests by path, with what is said of each, and what is left out."""
+
+    items: dict[str, About] = field(default_factory=dict)
+    tests: dict[str, About] = field(default_factory=dict)
+    notes: list[str] = field(default_factory=list)
+
+
+@dataclass(slots=True)
+class Taken:
+    """An item as it would be taken in. key: of the family it was with us; "" for others. of: key of
+    the family that it is another version of. digest: of its file."""
+
+    read: ItemRead
+    about: About
+    digest: str
+    key: str = ""
+    of: str = ""
+
+
+def find(files: Mapping[str, bytes]) -> PackageFound:
+    """Return what a package has. XmlError for a manifest that can't be read."""
+    found = PackageFound()
+    manifest = min(
+        (path for path in files if path.rpartition("/")[2].lower() == MANIFEST),
+        key=lambda path: path.count("/"),
+        default=None,
+    )
+    if manifest is None:
+        _by_looking(files, found)
+    else:
+        _by_manifest(files, manifest, found)
+    for path in list(found.tests):
+        _of_test(files, path, found)
+    if len(found.items) > MOST_ITEMS:
+        says = gettext("items after the first {most}")
+        found.notes.insert(0, says.format(most=MOST_ITEMS))
+        found.items = dict(list(found.items.items())[:MOST_ITEMS])
+    found.notes = found.notes[:MOST_NOTES]
+    return found
+
+
+def _by_looking(files: Mapping[str, bytes], found: PackageFound) -> None:
+    for path in sorted(files):
+        if not path.lower().endswith(".xml"):
+            continue
+        head = files[path][:4000]
+        if b"assessmentItem" in head or b"assessment-item" in head:
+            found.items[path] = About()
+        elif b"assessmentTest" in head or b"assessment-test" in head:
+            found.tests[path] = About()
+        elif _OLD.search(head):
+            found.items[path] = About()
+        else:
+            found.notes.append(gettext("{path}: no item and no test").format(path=path))
+
+
+def _by_manifest(files: Mapping[str, bytes], manifest: str, found: PackageFound) -> None:
+    try:
+        root = read_xml(files[manifest])
+    except XmlError as error:
+        raise XmlError(f"{manifest}: {error.what}", error.line) from None
+    folder = manifest.rpartition("/")[0]
+    for resources in (one for one in root.walk() if _plain(one) == "resources"):
+        base = _joined(folder, root.get("base"), resources.get("base"))
+        for one in resources.children:
+            if _plain(one) == "resource":
+                _resource(files, _joined(base, one.get("base")), one, found)
+
+
+def _plain(node: Node) -> str:
+    return node.name.removeprefix("qti-")
+
+
+def _joined(*parts: str) -> str:
+    return "/".join(part.strip("/") for part in parts if part.strip("/"))
+
+
+def _resource(files: Mapping[str, bytes], folder: str, node: Node, found: PackageFound) -> None:
+    kind = node.get("type").lower()
+    inner = next((one.get("href") for one in node.children if _plain(one) == "file"), "")
+    href = node.get("href") or inner
+    item = "qti_item" in kind or "imsqti_xml" in kind
+    test = "qti_test" in kind or "qti_assessment" in kind
+    if not (item or test):
+        known = (
+            "webcontent",
+            "stimulus",
+            "associatedcontent",
+            "rptemplate",
+            "css",
+            "controlfile",
+            "resourcemetadata",
+            "imsqti_lexicon",
+            "imsqti_dictionary",
+        )
+        if kind and not any(one in kind for one in known):
+            says = gettext("{name}: a resource of the type {kind}")
+            found.notes.append(says.format(name=href or node.get("identifier"), kind=kind[:60]))
+        return
+    path = resolved(folder, href)
+    if path is None or path not in files:
+        says = gettext("{path}: named in the manifest, but not in the package")
+        found.notes.append(says.format(path=href[:100]))
+        return
+    (found.items if item else found.tests)[path] = _about(node)
+
+
+def _of_test(files: Mapping[str, bytes], path: str, found: PackageFound) -> None:
+    """Items that a test refers to and no manifest names."""
+    try:
+        root = read_xml(files[path])
+    except XmlError as error:
+        found.notes.append(f"{path}:{error.line}: {error.what}")
+        return
+    for node in root.walk():
+        if node.name == "qti-assessment-item-ref":
+            inner = resolved(path.rpartition("/")[0], node.get("href"))
+            if inner is not None and inner in files:
+                found.items.setdefault(inner, About())
+
+
+def _about(node: Node) -> About:
+    """What a resource's metadata says, in whatever edition of LOM."""
+    lom = [one for one in node.walk() if one.space in {"metadata", "package", "qti", "other"}]
+    ours = next((one for one in node.walk() if one.space == "ours" and one.name == "family"), None)
+    title = next((_words(one) for one in lom if _lower(one) == "title"), "")
+    topics = [_words(one) for one in lom if _lower(one) in {"keyword", "entry"}]
+    hard = next((_words(one) for one in lom if _lower(one) == "difficulty"), "").lower()
+    steps = [place for place, step in enumerate(STEPS, start=1) if hard.endswith(step)]
+    long = next((_words(one) for one in lom if _lower(one) == "typicallearningtime"), "")
+    source = next((_words(one) for one in lom if _lower(one) == "description"), "")
+    return About(
+        title[:200],
+        tuple(dict.fromkeys(text[:100] for text in topics if text))[:10],
+        max(steps, key=lambda step: len(STEPS[step - 1])) if steps else None,
+        _seconds(long),
+        source[:500],
+        ours,
+    )
+
+
+def _lower(node: Node) -> str:
+    return node.name.removeprefix("qti-").replace("-", "").lower()
+
+
+def _words(node: Node) -> str:
+    return " ".join(node.text.split())
+
+
+def _seconds(text: str) -> float | None:
+    match = _DURATION.search(text)
+    if match is None or not any(match.groups()):
+        return None
+    hours, minutes, seconds = (float(one or 0) for one in match.groups())
+    total = hours * 3600 + minutes * 60 + seconds
+    return total if 0 < total <= 1800 else None
+
+
+def take(files: Mapping[str, bytes], path: str, about: About) -> Taken:
+    """Return an item of a package as it would be taken in. Never raises for what is in it."""
+    content = files[path]
+    digest = hashlib.sha256(content).hexdigest()
+    if _OLD.search(content[:4000]):
+        says = gettext("this is QTI 1, which is not read")
+        return Taken(ItemRead(path, path, path, refused=says), about, digest)
+    own = _own(about, digest)
+    if own is not None:
+        return Taken(own, about, digest, _key(about), "" if own.data else _key(about))
+    read = read_item(content, files, path)
+    if about.ours is not None:
+        read.lost.append(gettext("what Vendaval knew of it: its file was changed since"))
+    if read.data is not None:
+        if about.difficulty is not None:
+            read.data["difficulty"] = about.difficulty
+        if about.seconds is not None:
+            read.data["seconds"] = about.seconds
+    return Taken(read, about, digest, _key(about))
+
+
+def _key(about: About) -> str:
+    key = "" if about.ours is None else about.ours.get("key")
+    return key if re.fullmatch(r"[a-z][a-z0-9-]{0,59}", key) else ""
+
+
+def _own(about: About, digest: str) -> ItemRead | None:
+    """The family that stands beside an item of ours that nobody changed; without data for another
+    version of one. None for all others."""
+    ours = about.ours
+    if ours is None or ours.get("digest") != digest or not _key(about):
+        return None
+    text = ours.text.strip()
+    found = ItemRead(_key(about), about.title)
+    if not text:
+        return found
+    try:
+        data: Plain = json.loads(text)
+        family = family_from_data(_key(about), "topic", data)
+        make_version(family, 1)
+    except (ValueError, RecursionError, TypeError, ValidationError, ExpressionError, FamilyError):
+        return None
+    return replace(found, data=data, title=family.title)

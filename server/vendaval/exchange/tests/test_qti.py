@@ -1,0 +1,123 @@
+"""Questions out as QTI and in again: known again, decided on, taken in and taken back."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from vendaval.authoring.models import Draft
+from vendaval.bank.models import Family
+from vendaval.exchange.jobs import look_through, store, write_export
+from vendaval.exchange.models import Export, Import, ImportedItem
+from vendaval_core.exchange.archive import packed, unpacked
+
+from .test_imports import ImportTestCase
+
+# Made for this test; the form of the standard's examples, from memory.
+CHOICE = """<?xml version="1.0" encoding="UTF-8"?>
+<assessmentItem xmlns="http://www.imsglobal.org/xsd/imsqti_v2p1" identifier="{id}" title="{title}"
+  adaptive="false" timeDependent="false">
+  <responseDeclaration identifier="RESPONSE" cardinality="single" baseType="identifier">
+    <correctResponse><value>A</value></correctResponse>
+  </responseDeclaration>
+  <outcomeDeclaration identifier="SCORE" cardinality="single" baseType="float"/>
+  <itemBody><p>{title}</p>
+    <choiceInteraction responseIdentifier="RESPONSE" shuffle="true" maxChoices="1">
+      <simpleChoice identifier="A">A lamp</simpleChoice>
+      <simpleChoice identifier="B">A rope</simpleChoice>
+      <simpleChoice identifier="C">A bell</simpleChoice>
+    </choiceInteraction>
+  </itemBody>
+  <responseProcessing
+    template="http://www.imsglobal.org/question/qti_v2p1/rptemplates/match_correct"/>
+</assessmentItem>"""
+
+
+def item(id_: str, title: str) -> bytes:
+    return CHOICE.format(id=id_, title=title).encode()
+
+
+class QtiTests(ImportTestCase):
+    def exported(self, **wanted: Any) -> dict[str, bytes]:
+        made = self.post("/exchange/exports", {"versions": 1, "topic": "", **wanted})
+        number = made["id"]
+        address = self.address(f"/exchange/exports/{number}/file")
+        self.assertEqual(self.client.get(address).status_code, 404)
+        write_export.call(number)
+        reply = self.client.get(address)
+        self.assertEqual((reply.status_code, reply["Content-Type"]), (200, "application/zip"))
+        return unpacked(reply.content)
+
+    def read(self, files: dict[str, bytes], name: str = "items.zip") -> dict[str, Any]:
+        made = self.send(packed(files, digests=False), name)
+        look_through.call(made["id"])
+        return self.shown(made["id"])
+
+    def taken(self, number: int, **how: Any) -> dict[str, Any]:
+        body = {"why": "From another school.", "publish": True, **how}
+        self.post(f"/exchange/imports/{number}/store", body)
+        store.call(number, self.rui.pk)
+        return self.shown(number)
+
+    def test_a_courses_own_questions_are_known_again_and_changed_ones_replace_them(self) -> None:
+        files = self.exported(topic="buoyage", versions=3)
+        done = Export.objects.get()
+        self.assertEqual((done.done, done.state), (done.many, "done"))
+        found = self.read(files)
+        self.assertEqual({row["seen"] for row in found["rows"]}, {"same", "version"})
+        self.assertEqual(found["skipped"], found["questions"])
+        family = Family.objects.get(key="coming-in")
+        before = family.latest_id
+        path = "items/coming-in_v1.xml"
+        files[path] = files[path].replace(b"</p>", b" Think twice.</p>", 1)
+        found = self.read(files)
+        (row,) = (row for row in found["rows"] if row["seen"] == "changed")
+        self.assertEqual((row["cells"]["replaces"], row["problems"]), ("coming-in", []))
+        self.assertIn("What Vendaval knew of it", " ".join(row["notes"]).replace("what", "What", 1))
+        page = self.taken(found["id"])
+        self.assertEqual(page["state"], "done", page["why"])
+        family.refresh_from_db()
+        assert family.latest is not None
+        self.assertIn("Think twice", family.latest.data.prompt)
+        self.assertNotEqual(family.latest_id, before)
+        undone = self.post(f"/exchange/imports/{found['id']}/undo")
+        self.assertEqual(undone["kept"], [])
+        family.refresh_from_db()
+        assert family.latest is not None
+        self.assertNotIn("Think twice", family.latest.data.prompt)
+
+    def test_items_of_strangers_become_drafts_once_their_topics_are_chosen(self) -> None:
+        files = {
+            "a.xml": item("strange-1", "What shines at night?"),
+            "b.xml": item("strange-2", "What shines best?"),
+            "c.xml": item("strange-3", "What has no body?").replace(b"itemBody", b"itemNobody"),
+        }
+        found = self.read(files)
+        self.assertEqual((found["questions"], found["wrong"]), (3, 3))
+        number = found["id"]
+        self.post(f"/exchange/imports/{number}/topic", {"topic": "buoyage"})
+        look_through.call(number)
+        found = self.shown(number)
+        (wrong,) = (row for row in found["rows"] if row["problems"])
+        self.assertEqual((wrong["path"], wrong["problems"][0]["column"]), ("c.xml", "question"))
+        self.assertIn("has no body", wrong["problems"][0]["says"])
+        self.post(f"/exchange/imports/{number}/skip-wrong", {})
+        page = self.taken(number, publish=False)
+        self.assertEqual(page["state"], "done", page["why"])
+        self.assertEqual(Draft.objects.count(), 2)
+        self.assertEqual(ImportedItem.objects.count(), 2)
+        kept = self.post(f"/exchange/imports/{number}/undo")["kept"]
+        self.assertEqual((kept, Draft.objects.count(), ImportedItem.objects.count()), ([], 0, 0))
+
+    def test_what_came_once_is_the_same_or_changed_the_next_time(self) -> None:
+        files = {"a.xml": item("strange-1", "What shines at night?")}
+        found = self.read(files)
+        self.post(f"/exchange/imports/{found['id']}/topic", {"topic": "buoyage"})
+        look_through.call(found["id"])
+        self.taken(found["id"])
+        (row,) = self.read(files)["rows"]
+        self.assertEqual((row["seen"], row["skip"]), ("same", True))
+        changed = {"a.xml": item("strange-1", "What shines by day?")}
+        (row,) = self.read(changed)["rows"]
+        self.assertEqual((row["seen"], row["skip"]), ("changed", False))
+        self.assertEqual(row["topic"]["key"], "buoyage")
+        self.assertEqual(Import.objects.count(), 3)
