@@ -12,10 +12,12 @@ from vendaval.authoring.families import rules_of
 from vendaval.bank.kept import current_files, family_path, topic_files
 from vendaval.bank.models import Course, Family, Topic
 from vendaval.shared.errors import Unprocessable
+from vendaval.shared.markdown import to_words
 from vendaval.shared.sheets import sheet_rows
 from vendaval_core.authoring.edits import written
 from vendaval_core.exchange.sheet_columns import MOST_ROWS, Sheet, read_sheet
 from vendaval_core.exchange.sheet_rows import read_row
+from vendaval_core.items.versions import make_version
 from vendaval_core.packs.checks import check_family, check_from_elsewhere
 from vendaval_core.packs.families import FamilyRead, checked_family
 from vendaval_core.packs.language import Language
@@ -25,7 +27,7 @@ from .models import Import, ImportRow
 from .qti_rows import read_item_row
 
 MOST_BYTES = 5_000_000
-MOST_COLUMNS, MOST_LETTERS = 60, 2_000
+MOST_COLUMNS, MOST_LETTERS, MOST_SHOWN = 60, 2_000, 300
 # A comma-separated file has no mark of its encoding: what isn't UTF-8 is what spreadsheets of
 # western Europe write.
 BEFORE_UNICODE = "cp1252"
@@ -128,7 +130,12 @@ class Looker:
             row.text, path, "question", place.topic.key, nothing, check_from_elsewhere
         )
         row.problems += [["question", one.what] for one in read.problems]
-        return None if row.problems else read
+        if row.problems or read.read is None:
+            return None
+        version = make_version(read.read.family, 1)
+        row.cells["question"] = to_words(version.prompt)[:MOST_SHOWN] or version.title
+        row.cells["right"] = "; ".join(key.right_words() for key in version.parts)[:MOST_SHOWN]
+        return read
 
     def read(self, row: ImportRow, place: _Place) -> FamilyRead | None:
         """The family of a row's text; what is wrong with it goes into the row."""

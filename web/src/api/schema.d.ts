@@ -5462,8 +5462,8 @@ export interface paths {
         put?: never;
         /**
          * Begin Import
-         * @description Read a spreadsheet of questions (CSV or XLSX), or a pack of the course (ZIP). Nothing goes
-         *     into the course yet.
+         * @description Read a spreadsheet of questions (CSV or XLSX), a package or an item of QTI (ZIP or XML), or a
+         *     pack of the course (ZIP). Nothing goes into the course yet.
          */
         post: operations["begin_import"];
         delete?: never;
@@ -5532,6 +5532,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/exchange/exports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Exports
+         * @description Packages of the course's questions, in QTI 3.
+         */
+        get: operations["list_exports"];
+        put?: never;
+        /**
+         * Begin Export
+         * @description Have a package of the course's questions written, in QTI 3.
+         */
+        post: operations["begin_export"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/exchange/exports/{export_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Export File
+         * @description A package that is written.
+         */
+        get: operations["get_export_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/exchange/imports/{import_id}": {
         parameters: {
             query?: never;
@@ -5583,9 +5627,29 @@ export interface paths {
         put?: never;
         /**
          * Set Import Topic
-         * @description Choose the topic of questions that name none.
+         * @description Choose the topic of questions that name none, or of those whose file says these words.
          */
         post: operations["set_import_topic"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/exchange/imports/{import_id}/skip-wrong": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Skip Wrong Rows
+         * @description Leave out all questions that something is wrong with.
+         */
+        post: operations["skip_wrong_rows"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6803,6 +6867,23 @@ export interface components {
             clock: boolean;
         };
         /**
+         * ByRulesPartOut
+         * @description Answers that are marked together.
+         */
+        ByRulesPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "by_rules";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Parts */
+            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["TextPartOut"])[];
+        };
+        /**
          * CellOut
          * @description A cell: text, or a field with its id.
          */
@@ -7061,7 +7142,7 @@ export interface components {
             figure: components["schemas"]["FigureOut"] | null;
             sound: components["schemas"]["SoundOut"] | null;
             /** Parts */
-            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["OddOneOutPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["TextPartOut"] | components["schemas"]["DrawingPartOut"] | components["schemas"]["UploadPartOut"])[];
+            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["OddOneOutPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["TextPartOut"] | components["schemas"]["DrawingPartOut"] | components["schemas"]["UploadPartOut"] | components["schemas"]["ByRulesPartOut"])[];
             /** States */
             states: components["schemas"]["PartStateOut"][];
             /** Closed */
@@ -13403,7 +13484,7 @@ export interface components {
             figure: components["schemas"]["FigureOut"] | null;
             sound: components["schemas"]["SoundOut"] | null;
             /** Parts */
-            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["OddOneOutPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["TextPartOut"] | components["schemas"]["DrawingPartOut"] | components["schemas"]["UploadPartOut"])[];
+            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["OddOneOutPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["TextPartOut"] | components["schemas"]["DrawingPartOut"] | components["schemas"]["UploadPartOut"] | components["schemas"]["ByRulesPartOut"])[];
             /** States */
             states: components["schemas"]["PartStateOut"][];
             /** Tips */
@@ -14692,10 +14773,10 @@ export interface components {
         };
         /**
          * ImportKind
-         * @description SHEET: a spreadsheet of questions. PACK: a course's own files.
+         * @description SHEET: a spreadsheet of questions. PACK: a course's own files. QTI: items of the standard.
          * @enum {string}
          */
-        ImportKind: "sheet" | "pack";
+        ImportKind: "sheet" | "pack" | "qti";
         /**
          * ImportLineOut
          * @description A file of questions. `questions`: in it, `done` of them so far; `wrong`: with problems, left
@@ -14753,7 +14834,8 @@ export interface components {
         /**
          * ImportOut
          * @description A file with some of its questions. `report`: of a pack. `topic`: for those that name none.
-         *     `columns`: those that any of these has.
+         *     `columns`: those that any of these has. `unplaced`: words of the file for topics that the course
+         *     has under no such name.
          */
         ImportOut: {
             /** Id */
@@ -14783,6 +14865,8 @@ export interface components {
             why: string;
             /** Unread */
             unread: string[];
+            /** Unplaced */
+            unplaced: string[];
             report: components["schemas"]["PackReportOut"] | null;
             topic: components["schemas"]["PlaceOut"] | null;
             /** Columns */
@@ -14797,11 +14881,19 @@ export interface components {
         /**
          * ImportRowOut
          * @description A question as it was written. `version`: to change it. `same`: one of the course that asks
-         *     the same. `key`: of the question it became.
+         *     the same. `key`: of the question it became. Of an item of QTI: `path` of its file; `seen`:
+         *     whether the course has it, as it is or otherwise, or it is another version of one beside it.
          */
         ImportRowOut: {
             /** Line */
             line: number;
+            /** Path */
+            path: string;
+            /**
+             * Seen
+             * @enum {string}
+             */
+            seen: "" | "new" | "same" | "changed" | "version";
             /** Version */
             version: string;
             /** Cells */
@@ -14867,6 +14959,73 @@ export interface components {
             problems: string[];
         };
         /**
+         * ExportLineOut
+         * @description A package: `done` of `many` questions are written.
+         */
+        ExportLineOut: {
+            /** Id */
+            id: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            topic: components["schemas"]["PlaceOut"] | null;
+            /** Versions */
+            versions: number;
+            state: components["schemas"]["ExportState"];
+            /** Done */
+            done: number;
+            /** Many */
+            many: number;
+            /** Lost */
+            lost: components["schemas"]["LostOut"][];
+            /** Why */
+            why: string;
+        };
+        /**
+         * ExportState
+         * @description WRITING: in the background. FAILED: why says what was wrong.
+         * @enum {string}
+         */
+        ExportState: "writing" | "done" | "failed";
+        /**
+         * ExportsOut
+         * @description The newest first.
+         */
+        ExportsOut: {
+            /** Exports */
+            exports: components["schemas"]["ExportLineOut"][];
+        };
+        /**
+         * LostOut
+         * @description A question, and what other programs don't know of it.
+         */
+        LostOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** What */
+            what: string[];
+        };
+        /**
+         * ExportIn
+         * @description A package of QTI: of one topic, or of the course; how many versions of each question.
+         */
+        ExportIn: {
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
+            /**
+             * Versions
+             * @default 1
+             */
+            versions: number;
+        };
+        /**
          * ImportFilter
          * @description Which questions of a file. `wrong`: only those that something is wrong with.
          */
@@ -14901,11 +15060,17 @@ export interface components {
         };
         /**
          * ImportTopicIn
-         * @description The topic of questions that name none; "" for none.
+         * @description The topic of questions that name none; "" for none. `words`: of those alone whose file says
+         *     this for it.
          */
         ImportTopicIn: {
             /** Topic */
             topic: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
         };
         /**
          * StoreImportIn
@@ -22755,6 +22920,75 @@ export interface operations {
             };
         };
     };
+    list_exports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExportsOut"];
+                };
+            };
+        };
+    };
+    begin_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExportIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExportLineOut"];
+                };
+            };
+        };
+    };
+    get_export_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                export_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     get_import: {
         parameters: {
             query?: {
@@ -22824,6 +23058,29 @@ export interface operations {
                 "application/json": components["schemas"]["ImportTopicIn"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+        };
+    };
+    skip_wrong_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

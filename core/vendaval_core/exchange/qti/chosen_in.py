@@ -48,6 +48,9 @@ def _texts(reading: Reading, nodes: Sequence[Node]) -> dict[str, str]:
             if isinstance(one, str) or not one.name.startswith("qti-feedback")
         ]
         name = gettext("Picture {number}").format(number=number)
+        if node.get("identifier") in found:
+            says = gettext("two choices have the identifier “{name}”")
+            raise NotTaken(says.format(name=node.get("identifier")[:60]), node.line)
         found[node.get("identifier")] = reading.line(within, name)
     return found
 

@@ -19,6 +19,8 @@ RATE = 8_000
 SECONDS = {"short": 1.0, "long": 4.5, "gap": 1.6, "bell": 1.5, "gong": 2.5}
 PITCH = {"short": 240, "long": 240, "gap": 0, "bell": 880, "gong": 180}
 SIDE, MARGIN = 480.0, 48.0
+# Axes that are this long count a picture's pixels.
+PICTURE = 40.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,7 +81,9 @@ class Plane:
     @classmethod
     def of(cls, key: PointsKey) -> Plane:
         """The plane of a part. Points that can be put are whole pixels apart. A figure covers the
-        plane, and has no room for numbers around it."""
+        plane, and has no room for numbers around it; one that is a picture keeps its pixels."""
+        if key.figure is not None and min(key.x.high, key.y.high) >= PICTURE:
+            return cls(key.x, key.y, 1.0, 1.0, 0.0)
         margin = MARGIN if key.figure is None else 0.0
         return cls(key.x, key.y, _per_unit(key.x), _per_unit(key.y), margin)
 

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from ...items.processing.nodes import Node, h, q, xml_file
 from ...items.processing.values import Container
 from ...items.versions import Version
-from . import chosen_out, typed_out  # noqa: F401 - they say how each kind is written
+from . import by_rules_out, chosen_out, typed_out  # noqa: F401 - they say how each kind is written
 from . import rules_out as r
 from .figures_out import Drawn, blasts, drawn
 from .parts_out import Names, PartWritten, lost_words, part_written
@@ -20,6 +20,7 @@ from .prose_out import blocks
 from .spoken_out import SPOKEN, catalog
 
 TEMPLATES = "https://purl.imsglobal.org/spec/qti/v3p0/rptemplates"
+FEEDBACK = "FEEDBACK"
 SOLUTION, MODEL = "solution", "model"
 
 
@@ -67,8 +68,10 @@ def item_written(
     scored = [(names, part) for key, names, part in parts if part.rules]
     of = float(_full(scored) if scored else sum(part.of for _, _, part in parts))
     standard = _standard(version, scored)
-    feedback, modal = ([], []) if standard else _said(version, scored, of)
-    outcomes = _outcomes(version, scored, of, feedback=bool(modal))
+    own = {node.get("identifier") for _, _, part in parts for node in part.declarations}
+    told = FEEDBACK if FEEDBACK not in own else f"{FEEDBACK}_{len(own)}"
+    feedback, modal = ([], []) if standard else _said(version, scored, of, told)
+    outcomes = _outcomes(version, scored, of, told if modal else "")
     processing = q("response-processing", *feedback)
     if standard:
         processing = q("response-processing", template=f"{TEMPLATES}/{standard}.xml")
@@ -78,6 +81,7 @@ def item_written(
         lost[lost_words("moving")] = None
     if version.stimulus and not stimulus:
         body = [h("div", *blocks(version.stimulus), class_="stimulus"), *body]
+    outcomes = [one for one in outcomes if one.get("identifier") not in own]
     within: list[Node] = [
         *(
             node
@@ -99,6 +103,7 @@ def item_written(
     if companions:
         within.append(q("companion-materials-info", *companions))
     within.append(q("item-body", *body))
+    modal += [node for _, _, part in parts for node in part.modal]
     within += [catalog(version), *([processing] if scored else []), *modal]
     root = q(
         "assessment-item",
@@ -192,8 +197,7 @@ def _outcomes(
     version: Version,
     scored: Sequence[tuple[Names, PartWritten]],
     of: float,
-    *,
-    feedback: bool,
+    feedback: str,
 ) -> list[Node]:
     by_person: dict[str, str | float] = {} if scored else {"external_scored": "human"}
     bounds: dict[str, str | float] = {"normal_maximum": of, "normal_minimum": 0.0}
@@ -207,12 +211,12 @@ def _outcomes(
         if names.score != "SCORE"
     ]
     if feedback:
-        found.append(r.outcome("FEEDBACK", "identifier", cardinality="multiple"))
+        found.append(r.outcome(feedback, "identifier", cardinality="multiple"))
     return found
 
 
 def _said(
-    version: Version, scored: Sequence[tuple[Names, PartWritten]], of: float
+    version: Version, scored: Sequence[tuple[Names, PartWritten]], of: float, feedback: str
 ) -> tuple[list[Node], list[Node]]:
     """The rules of an item, and what is said to wrong answers: foreseen ones, and hints by the
     number of attempts."""
@@ -225,13 +229,13 @@ def _said(
             q(
                 "modal-feedback",
                 q("content-body", *blocks(text)),
-                outcome_identifier="FEEDBACK",
+                outcome_identifier=feedback,
                 identifier=name,
                 show_hide="show",
             )
         )
-        told = q("multiple", r.given("FEEDBACK"), r.word(name))
-        return r.sets("FEEDBACK", told)
+        told = q("multiple", r.given(feedback), r.word(name))
+        return r.sets(feedback, told)
 
     several = [names for names, _ in scored if names.score != "SCORE"]
     for names, part in scored:

@@ -227,7 +227,7 @@ def take(files: Mapping[str, bytes], path: str, about: About) -> Taken:
 
 def _key(about: About) -> str:
     key = "" if about.ours is None else about.ours.get("key")
-    return key if re.fullmatch(r"[a-z][a-z0-9-]{0,59}", key) else ""
+    return key if re.fullmatch(r"[a-z0-9][a-z0-9-]{0,59}", key) else ""
 
 
 def _own(about: About, digest: str) -> ItemRead | None:

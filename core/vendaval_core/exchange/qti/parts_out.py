@@ -41,6 +41,7 @@ class PartWritten:
     feedback: Sequence[tuple[Node, str]] = ()
     files: Sequence[Drawn] = ()
     scorer: Sequence[Node] = ()
+    modal: Sequence[Node] = ()
     lost: Sequence[str] = ()
 
 

@@ -110,7 +110,10 @@ def woven(versions: Sequence[Plain], name: str = "") -> Plain:
         return first
     if all(isinstance(one, dict) for one in versions):
         names = dict.fromkeys(key for one in versions for key in one)
-        return {key: woven([one.get(key, _missing(key)) for one in versions], key) for key in names}
+        return {
+            key: woven([one[key] if key in one else _missing(key) for one in versions], key)
+            for key in names
+        }
     if all(isinstance(one, list) and len(one) == len(first) for one in versions):
         return [woven([one[place] for one in versions], name) for place in range(len(first))]
     if name == "right" and all(isinstance(one, bool) for one in versions):

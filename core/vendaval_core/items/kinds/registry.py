@@ -67,6 +67,9 @@ KINDS = (
     Kind(ByRulesPart, ByRulesKey, ByRulesPartOut),
 )
 
+# Kinds that no author begins with: they come with questions from elsewhere.
+FROM_ELSEWHERE = frozenset({"by rules"})
+
 if TYPE_CHECKING:
     AnyPart = Part
     AnyPartOut = PartOut

@@ -5,7 +5,7 @@ import { type ReadBack, ReadBackNote } from '../readBack'
 import { viewOf } from './registry'
 import type { Kind, PartProps } from './view'
 
-interface Props extends Omit<PartProps<Kind>, 'part' | 'state' | 'review' | 'noteId'> {
+interface Props extends Omit<PartProps<Kind>, 'part' | 'state' | 'review' | 'noteId' | 'viewOf'> {
   part: Part
   state: PartState
   /** Where it is said how what is typed was read. */
@@ -18,7 +18,14 @@ export function PartView({ part, state, note, ...rest }: Props) {
   const review = state.state === 'open' ? null : <Review part={part} state={state} />
   return (
     <Suspense fallback={<p className="mt-5 text-ink-2">{t`Loading…`}</p>}>
-      <Answer part={part} state={state} review={review} noteId={note?.id} {...rest} />
+      <Answer
+        part={part}
+        state={state}
+        review={review}
+        noteId={note?.id}
+        viewOf={viewOf}
+        {...rest}
+      />
       {note && <ReadBackNote id={note.id} value={rest.value} read={note.read} />}
     </Suspense>
   )
@@ -38,7 +45,7 @@ export function PrintedPart({
   return (
     <section aria-label={part.label || t`Answer`} className="mt-5">
       {part.label && <h3 className="mb-1.5 font-semibold">{part.label}</h3>}
-      <Printed part={part} state={state} value={value} />
+      <Printed part={part} state={state} value={value} viewOf={viewOf} />
       {state.state !== 'open' && <Review part={part} state={state} />}
     </section>
   )

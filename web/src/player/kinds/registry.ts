@@ -1,5 +1,6 @@
 import type { Part } from '../../api/client'
 import { associate } from './associate'
+import { byRules } from './by_rules'
 import { choice } from './choice'
 import { drawing } from './drawing'
 import { extendedText } from './extended_text'
@@ -22,6 +23,7 @@ import type { Kind, KindView } from './view'
 /** One view for each kind that the API can send: a kind without one does not compile. */
 const KINDS: { [K in Kind]: KindView<K> } = {
   associate,
+  by_rules: byRules,
   choice,
   drawing,
   extended_text: extendedText,
@@ -49,7 +51,11 @@ export const viewOf = <K extends Kind>(part: Extract<Part, { kind: K }> | Part):
 
 /** Fetch what these parts need, so that showing them asks for nothing. */
 export const loadParts = (parts: Part[]) =>
-  Promise.all(parts.map((part) => viewOf(part).load?.(part as never)))
+  Promise.all(
+    parts
+      .flatMap((part): Part[] => (part.kind === 'by_rules' ? part.parts : [part]))
+      .map((part) => viewOf(part).load?.(part as never)),
+  )
 
 /** The value of a part after each digit that chooses something in it. */
 export function digitsOf(part: Part | undefined): ((value: string) => string)[] {

@@ -5,6 +5,8 @@ export type Kind = Part['kind']
 type OfKind<P, K> = P extends { kind: infer Q } ? (K extends Q ? P : never) : never
 export type PartOf<K extends Kind> = OfKind<Part, K>
 
+export type ViewOf = (part: Part) => KindView<Kind>
+
 export interface Strike {
   struck: string[]
   toggle: (choice: string) => void
@@ -25,6 +27,8 @@ export interface PartProps<K extends Kind> {
   review: ReactNode
   /** Of the text that says how what is typed was read. */
   noteId?: string
+  /** The views of other kinds, for a part that holds some. */
+  viewOf: ViewOf
 }
 
 export interface ReviewProps<K extends Kind> {
@@ -36,6 +40,7 @@ export interface PrintedProps<K extends Kind> {
   part: PartOf<K>
   state: PartState
   value: string
+  viewOf: ViewOf
 }
 
 /** All that the player knows of a kind. docs/adding-a-kind.md goes through it. */

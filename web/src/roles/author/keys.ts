@@ -19,6 +19,7 @@ export const keys = {
     ['authoring', course, 'calibration', filter] as const,
   curves: (course: string, family: string) =>
     ['authoring', course, 'calibration', 'curves', family] as const,
+  exports: (course: string) => ['authoring', course, 'exports'] as const,
   imports: (course: string) => ['authoring', course, 'imports'] as const,
   import: (course: string, number: number) => ['authoring', course, 'imports', number] as const,
   importPage: (course: string, number: number, filter: object) =>

@@ -7,7 +7,7 @@ const load = () => import('./Answer')
 const Answer = lazy(load)
 
 /** The grid as it was left, with the points in a list beside it. */
-function Printed({ part, state, value }: PrintedProps<PointKind>) {
+function Printed({ part, state, value, viewOf }: PrintedProps<PointKind>) {
   return (
     <Answer
       part={part}
@@ -16,6 +16,7 @@ function Printed({ part, state, value }: PrintedProps<PointKind>) {
       onChange={() => undefined}
       keys={false}
       review={null}
+      viewOf={viewOf}
     />
   )
 }

@@ -13,7 +13,7 @@ import { writtenQuery } from '../bank/queries'
 import { keys } from '../keys'
 import { WhyField } from '../WhyField'
 import { PackReport } from './PackReport'
-import { type Import, importQuery, setTopic, storeImport, undoImport } from './queries'
+import { type Import, importQuery, setTopic, skipWrong, storeImport, undoImport } from './queries'
 import { Rows } from './Rows'
 import { stateWords } from './words'
 
@@ -35,16 +35,18 @@ export default function ImportPage() {
             {stateWords(found)}
           </p>
           {found.unread.length > 0 && (
-            <p className="mt-1 text-ink-2">
-              {t`Columns that weren’t read: ${found.unread.join(', ')}.`}
+            <p className="mt-1 max-w-4xl text-ink-2">
+              {found.kind === 'qti'
+                ? t`Not read: ${found.unread.join('; ')}.`
+                : t`Columns that weren’t read: ${found.unread.join(', ')}.`}
             </p>
           )}
           {open(found) && <Decide course={course} found={found} />}
-          {found.state === 'done' && found.kind === 'sheet' && (
+          {found.state === 'done' && found.kind !== 'pack' && (
             <Undo course={course} found={found} />
           )}
           {found.report && found.state !== 'looking' && <PackReport report={found.report} />}
-          {found.kind === 'sheet' && (
+          {found.kind !== 'pack' && (
             <Rows {...{ course, found, filter, setFilter }} closed={!open(found)} />
           )}
         </main>
@@ -74,9 +76,11 @@ function Decide({ course, found }: Props) {
   const [why, setWhy] = useState('')
   const anew = () => cache.invalidateQueries({ queryKey: keys.import(course, found.id) })
   const topic = useMutation({
-    mutationFn: (key: string) => setTopic(course, found.id, key),
+    mutationFn: ({ key, words }: { key: string; words?: string }) =>
+      setTopic(course, found.id, key, words),
     onSuccess: anew,
   })
+  const skip = useMutation({ mutationFn: () => skipWrong(course, found.id), onSuccess: anew })
   const store = useMutation({
     mutationFn: () => storeImport(course, found.id, { publish, over, why }),
     onSuccess: anew,
@@ -99,8 +103,17 @@ function Decide({ course, found }: Props) {
             label={t`Topic of questions that name none`}
             options={[['', t`none`], ...(topics ?? []).map(pair)]}
             value={found.topic?.key ?? ''}
-            onChange={(key) => topic.mutate(key)}
+            onChange={(key) => topic.mutate({ key })}
           />
+          {found.unplaced.map((words) => (
+            <Pick
+              key={words}
+              label={t`Topic of questions about “${words}”`}
+              options={[['', t`none`], ...(topics ?? []).map(pair)]}
+              value=""
+              onChange={(key) => topic.mutate({ key, words })}
+            />
+          ))}
           <Check
             on={publish}
             set={setPublish}
@@ -117,10 +130,17 @@ function Decide({ course, found }: Props) {
           {pack ? t`Put it in force` : t`Take them into the course`}
         </Button>
         {!pack && found.wrong > 0 && (
-          <span className="ml-3 text-ink-2">{t`Correct or leave out those with problems first.`}</span>
+          <span className="ml-3 text-ink-2">
+            {t`Correct or leave out those with problems first.`}{' '}
+            <Button
+              kind="quiet"
+              disabled={skip.isPending}
+              onClick={() => skip.mutate()}
+            >{t`Leave out all of them`}</Button>
+          </span>
         )}
       </p>
-      <Problem error={topic.error ?? store.error} />
+      <Problem error={topic.error ?? skip.error ?? store.error} />
     </form>
   )
 }

@@ -8,10 +8,11 @@ import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { moment } from '../../../ui/words'
+import { Packages } from './Packages'
 import { beginImport, importsQuery } from './queries'
 import { stateWords } from './words'
 
-/** Questions from spreadsheets: a file is sent here, looked through, and taken into the course. */
+/** Files of questions: sent here, looked through, and taken into the course; and written for others. */
 export default function ImportsPage() {
   const { course = '' } = useParams()
   const query = useQuery(importsQuery(course))
@@ -37,10 +38,12 @@ export default function ImportsPage() {
           if (file) begin.mutate(file)
         }}
       >
-        <Labelled label={t`A spreadsheet of questions (CSV, XLSX) or a pack of this course (ZIP)`}>
+        <Labelled
+          label={t`A spreadsheet of questions (CSV, XLSX), QTI (ZIP, XML) or a pack of this course (ZIP)`}
+        >
           <input
             type="file"
-            accept=".csv,.tsv,.txt,.xlsx,.zip"
+            accept=".csv,.tsv,.txt,.xlsx,.zip,.xml"
             required
             onChange={({ target }) => setFile(target.files?.[0] ?? null)}
           />
@@ -62,6 +65,7 @@ export default function ImportsPage() {
           </a>
         </p>
       </section>
+      <Packages course={course} />
       <section className="mt-6">
         <h2 className="text-xl">{t`A pack of the course`}</h2>
         <p className="mt-1 text-ink-2">{t`All its files in one archive: questions, study pages, drawings, films. Changed elsewhere, it comes in again here, and you see first what it would change.`}</p>

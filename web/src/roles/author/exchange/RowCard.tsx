@@ -6,7 +6,7 @@ import { Labelled, Problem, TextArea } from '../../../ui/Field'
 import { TextLink } from '../../../ui/TextLink'
 import { keys } from '../keys'
 import { changeRow, type Row } from './queries'
-import { columnWords } from './words'
+import { columnWords, seenWords } from './words'
 
 interface Props {
   course: string
@@ -29,7 +29,9 @@ export function RowCard({ course, number, columns, row, closed }: Props) {
     },
   })
   const { cells, problems, notes, same, skip } = row
-  const wanted = [...new Set([...columns, ...problems.map(({ column }) => column)])]
+  const wanted = row.path
+    ? columns
+    : [...new Set([...columns, ...problems.map(({ column }) => column)])]
   const wrong = problems.length > 0 && !skip
   const wrongs = columns.filter((one) => /^wrong \d$/.test(one)).flatMap((one) => cells[one] ?? [])
   return (
@@ -65,6 +67,11 @@ export function RowCard({ course, number, columns, row, closed }: Props) {
           </span>
         )}
       </div>
+      {row.path && (
+        <p className="mt-1 text-sm break-all text-ink-2">
+          {[row.path, seenWords(row.seen)].filter(Boolean).join(' · ')}
+        </p>
+      )}
       {wrong && (
         <ul className="mt-1 list-disc pl-5 text-wrong">
           {problems.map(({ column, says }) => (
@@ -77,7 +84,7 @@ export function RowCard({ course, number, columns, row, closed }: Props) {
           {says}
         </p>
       ))}
-      {same && (
+      {same && row.seen !== 'same' && row.seen !== 'changed' && (
         <p className="mt-1 text-part">
           {t`The course asks this already:`}{' '}
           <TextLink to={`/author/bank/${course}/${same.key}`}>{same.title}</TextLink>

@@ -48,11 +48,28 @@ export const changeRow = (
   body: Body<`${typeof ONE}/rows/{line}`>,
 ) => call(api.POST(`${ONE}/rows/{line}`, { params: { path: { course, import_id, line } }, body }))
 
-export const setTopic = (course: string, import_id: number, topic: string) =>
-  call(api.POST(`${ONE}/topic`, { ...at(course, import_id), body: { topic } }))
+export const setTopic = (course: string, import_id: number, topic: string, words = '') =>
+  call(api.POST(`${ONE}/topic`, { ...at(course, import_id), body: { topic, words } }))
+
+export const skipWrong = (course: string, import_id: number) =>
+  call(api.POST(`${ONE}/skip-wrong`, at(course, import_id)))
 
 export const storeImport = (course: string, import_id: number, body: Schemas['StoreImportIn']) =>
   call(api.POST(`${ONE}/store`, { ...at(course, import_id), body }))
 
 export const undoImport = (course: string, import_id: number) =>
   call(api.POST(`${ONE}/undo`, at(course, import_id)))
+
+export type Export = Schemas['ExportLineOut']
+const EXPORTS = '/api/courses/{course}/exchange/exports' as const
+
+export const exportsQuery = (course: string) =>
+  queryOptions({
+    queryKey: keys.exports(course),
+    queryFn: () => call(api.GET(EXPORTS, of(course))),
+    refetchInterval: ({ state }) =>
+      state.data?.exports.some((one) => one.state === 'writing') ? LOOK_AGAIN : false,
+  })
+
+export const beginExport = (course: string, body: Schemas['ExportIn']) =>
+  call(api.POST(EXPORTS, { ...of(course), body }))

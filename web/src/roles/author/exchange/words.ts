@@ -1,5 +1,5 @@
 import { t } from '@lingui/core/macro'
-import type { ImportLine } from './queries'
+import type { ImportLine, Row } from './queries'
 
 /** How an import stands, in a sentence. */
 export function stateWords(line: ImportLine): string {
@@ -58,8 +58,24 @@ export function columnWords(column: string): string {
     essential: t`Essential`,
     seconds: t`Seconds`,
     picture: t`Picture`,
+    replaces: t`Key of the question it replaces`,
+    tolerance: t`Tolerance of its numbers`,
   }
   const number = column.at(-1) ?? ''
   if (column.startsWith('feedback wrong')) return t`Feedback to wrong answer ${number}`
   return named[column] ?? t`Wrong answer ${number}`
+}
+
+/** Whether the course has an item already. */
+export function seenWords(seen: Row['seen']): string {
+  switch (seen) {
+    case 'same':
+      return t`The course has it as it is`
+    case 'changed':
+      return t`Changed since the course took it in`
+    case 'version':
+      return t`Another version of a question beside it`
+    default:
+      return ''
+  }
 }

@@ -192,6 +192,7 @@ export const KINDS: Record<string, Field[]> = {
     answerSlips,
     label,
   ],
+  by_rules: [label],
   odd_one_out: [
     list(
       'items',
