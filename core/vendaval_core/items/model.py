@@ -49,7 +49,8 @@ class Family:
     needs. versions: how many seeds it has, 50 for generated families and 1 for fixed ones.
     study: "section" or "topic#section" of the study page that explains the idea. stimulus: a text
     shared with other families. sound: blasts to be played, "short" and "long", a template, and
-    sound_words their text alternative, "" when hearing them is what is asked.
+    sound_words their text alternative, "" when hearing them is what is asked. elsewhere: whether
+    it was written elsewhere, for other readers.
     """
 
     key: str
@@ -71,6 +72,7 @@ class Family:
     stimulus: str = ""
     sound: str = ""
     sound_words: str = ""
+    elsewhere: bool = False
 
     @property
     def versions(self) -> int:

@@ -98,7 +98,7 @@ def _text_faults(version: Version, rules: Language) -> Iterator[tuple[str, str]]
 
 def _always_the_same(family: Family) -> Iterator[tuple[str, str]]:
     """Choices in a text or on a figure are not mixed: which are right has to be drawn."""
-    if family.versions == 1:
+    if family.versions == 1 or family.elsewhere:
         return
     try:
         versions = [make_version(family, seed) for seed in range(1, family.versions + 1)]
@@ -121,7 +121,10 @@ def version_faults(
     family: Family, version: Version, rules: Language = ENGLISH
 ) -> list[tuple[str, str]]:
     """Return what is wrong with one version: fields, each with what. The usual ways to type an
-    answer are tried with the first version only."""
+    answer are tried with the first version only. What was written elsewhere, for other readers, has
+    to be shown and marked, and is not held to this course's language."""
+    if family.elsewhere:
+        return must_faults(family, version)
     found = [*must_faults(family, version), *copied_faults(version)]
     if version.seed == 1:
         found += _form_faults(version)
@@ -158,19 +161,5 @@ def check_family(family: Family, rules: Language = ENGLISH) -> list[Fault]:
     }
     for seed in range(1, family.versions + 1):
         for where, what in faults_of_seed(family, seed, rules)[1]:
-            faults.setdefault(fault_kind(where, what), Fault(where, seed, what))
-    return list(faults.values())
-
-
-def check_from_elsewhere(family: Family) -> list[Fault]:
-    """Return what keeps the versions of a family from being marked. What somebody else wrote for
-    other readers is not held to this course's language."""
-    faults: dict[tuple[str, str], Fault] = {}
-    for seed in range(1, family.versions + 1):
-        try:
-            found = must_faults(family, make_version(family, seed))
-        except FamilyError as error:
-            found = [(error.where, error.what)]
-        for where, what in found:
             faults.setdefault(fault_kind(where, what), Fault(where, seed, what))
     return list(faults.values())

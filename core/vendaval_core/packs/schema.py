@@ -50,7 +50,8 @@ class VariableModel(Strict):
 
 
 class FamilyModel(Strict):
-    """One family file; its name is the family's key."""
+    """One family file; its name is the family's key. elsewhere: written elsewhere, for other
+    readers, so that it is not held to this course's language."""
 
     title: Annotated[str, Field(min_length=3, max_length=60)]
     essential: bool = False
@@ -65,6 +66,7 @@ class FamilyModel(Strict):
     stimulus: str = ""
     sound: str = ""
     sound_words: str = ""
+    elsewhere: bool = False
     parts: list[AnyPart] = Field(min_length=1, max_length=6)
     hints: list[Text] = Field(default=[], max_length=4)
     solution: list[Text] = Field(min_length=1, max_length=10)
@@ -98,6 +100,7 @@ class FamilyModel(Strict):
             stimulus=self.stimulus,
             sound=self.sound,
             sound_words=self.sound_words,
+            elsewhere=self.elsewhere,
         )
 
 

@@ -27,7 +27,7 @@ from vendaval_core.items.processing.declarations import read_declarations
 from vendaval_core.items.processing.nodes import XmlError, read_xml
 from vendaval_core.items.processing.program import rules_of, run_responses
 from vendaval_core.items.versions import Version, make_version
-from vendaval_core.packs.checks import check_from_elsewhere
+from vendaval_core.packs.checks import check_family
 from vendaval_core.packs.families import PackFamily, family_from_data
 from vendaval_core.scoring.tries import ONE_TRY, QuestionState, submit
 
@@ -150,7 +150,7 @@ class RoundTripTests(TestCase):
         changed = taken(files)[0]
         assert changed.read.data is not None
         self.assertIn("Now!", changed.read.data["prompt"])
-        self.assertTrue(any("changed since" in what for what in changed.read.lost))
+        self.assertTrue(any("changed since" in what for what in changed.read.remarks))
 
 
 def _score(version: Version, answers: dict[str, str]) -> Any:
@@ -218,7 +218,7 @@ class StrangersItemTests(TestCase):
 
     def part(self, read: ItemRead) -> dict[str, Any]:
         family = _family(read)
-        self.assertEqual(check_from_elsewhere(family), [])
+        self.assertEqual(check_family(family), [])
         assert read.data is not None
         (part,) = read.data["parts"]
         return dict(part)
@@ -414,7 +414,7 @@ class StrangersItemTests(TestCase):
         )
         read = read_item(whole.encode())
         family = _family(read)
-        self.assertEqual(check_from_elsewhere(family), [])
+        self.assertEqual(check_family(family), [])
         seen = set()
         for seed in range(1, family.versions + 1):
             version = make_version(family, seed)

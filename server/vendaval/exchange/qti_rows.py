@@ -37,6 +37,7 @@ class ItemRow:
 def read_item_row(cells: Mapping[str, str], item: Mapping[str, Any]) -> ItemRow:
     """Return what an item becomes with what was decided about it."""
     notes = [gettext("Not kept: {what}.").format(what=what) for what in item.get("lost", [])]
+    notes += item.get("remarks", [])
     refused = str(item.get("refused", ""))
     if refused or item.get("data") is None:
         where = gettext("line {line}: ").format(line=item["line"]) if item.get("line") else ""

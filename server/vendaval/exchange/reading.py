@@ -17,8 +17,9 @@ from vendaval.shared.sheets import sheet_rows
 from vendaval_core.authoring.edits import written
 from vendaval_core.exchange.sheet_columns import MOST_ROWS, Sheet, read_sheet
 from vendaval_core.exchange.sheet_rows import read_row
+from vendaval_core.items.model import Family as CoreFamily
 from vendaval_core.items.versions import make_version
-from vendaval_core.packs.checks import check_family, check_from_elsewhere
+from vendaval_core.packs.checks import Fault, check_family
 from vendaval_core.packs.families import FamilyRead, checked_family
 from vendaval_core.packs.language import Language
 from vendaval_core.packs.topic_files import KeptFiles
@@ -125,9 +126,8 @@ class Looker:
         }
         row.text = written({name: data[name] for name in _ORDER if name in data})
         path = family_path(place.topic.key, "question")
-        nothing = KeptFiles({})
         read = checked_family(
-            row.text, path, "question", place.topic.key, nothing, check_from_elsewhere
+            row.text, path, "question", place.topic.key, KeptFiles({}), self.check
         )
         row.problems += [["question", one.what] for one in read.problems]
         if row.problems or read.read is None:
@@ -143,11 +143,13 @@ class Looker:
         path = family_path(topic, key)
         # Drawings are large, and few questions name one.
         files = topic_files(self.of.course, topic) if "picture" in row.cells else KeptFiles({})
-        read = checked_family(
-            row.text, path, key, topic, files, lambda one: check_family(one, self.rules)
-        )
+        read = checked_family(row.text, path, key, topic, files, self.check)
         row.problems += [[_column(one.field), one.what] for one in read.problems]
         return None if row.problems else read
+
+    def check(self, family: CoreFamily) -> Iterable[Fault]:
+        """What is wrong with a family, by the rules of the course."""
+        return check_family(family, self.rules)
 
     def topic_key(self, text: str) -> str:
         """The topic that a file's words for it name, "" for none."""
@@ -168,9 +170,9 @@ class Looker:
 
 
 _ORDER = (
-    *("title", "essential", "difficulty", "seconds", "source", "study", "variables"),
-    *("constraints", "prompt", "figure", "stimulus", "sound", "sound_words", "parts", "hints"),
-    *("solution", "solution_figure"),
+    *("title", "essential", "difficulty", "seconds", "source", "study", "elsewhere"),
+    *("variables", "constraints", "prompt", "figure", "stimulus", "sound", "sound_words"),
+    *("parts", "hints", "solution", "solution_figure"),
 )
 
 

@@ -49,15 +49,17 @@ class Asked:
 
 @dataclass(slots=True)
 class Reading:
-    """An item while it is read. declared: its variables. rules: of its response processing.
-    correct: right answers where those differ from the declared ones. files: of the package.
-    folder: of the item. lost: what is not kept. images: met in its text, with their captions."""
+    """An item while it is read. declared: its variables. rules: of its response processing. files:
+    of the package. folder: of the item. lost: what is not kept. remarks: what is otherwise, in
+    sentences. figures: pictures met in its text, with their captions. model: a good answer, for
+    who marks. seen: pictures that were read, by the element's id()."""
 
     declared: Mapping[str, Declaration]
     files: Mapping[str, bytes]
     folder: str
     rules: Sequence[Node] = ()
     lost: list[str] = field(default_factory=list)
+    remarks: list[str] = field(default_factory=list)
     figures: list[tuple[str, Pictured]] = field(default_factory=list)
     used: set[str] = field(default_factory=set)
     model: str = ""
@@ -67,6 +69,11 @@ class Reading:
         """Say once that something is not kept."""
         if what not in self.lost:
             self.lost.append(what)
+
+    def remark(self, what: str) -> None:
+        """Say once how something is otherwise than in the file."""
+        if what not in self.remarks:
+            self.remarks.append(what)
 
     def prose(
         self, stands_for: Mapping[int, str] | None = None, images: Images | None = None

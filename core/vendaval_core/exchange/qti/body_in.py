@@ -84,6 +84,7 @@ def read_body(reading: Reading, body: Node) -> BodyRead:
             _text(found, reading.blocks(nodes))
         else:
             _inline(reading, nodes, inner, found)
+    found.texts += found.before
     if not found.asked:
         raise NotTaken(gettext("nothing is asked in it"), body.line)
     if len(found.asked) > MOST_PARTS:

@@ -160,7 +160,7 @@ def region(reading: Reading, node: Node, on: Pictured) -> dict[str, list[float]]
         case _:
             left, top, right, bottom = 0.0, 0.0, on.wide, on.high
     if shape in {"poly", "ellipse"}:
-        reading.note(gettext("the outline of a place: it became the rectangle around it"))
+        reading.remark(gettext("The outline of a place became the rectangle around it."))
     sides = [min(left, right), min(top, bottom), abs(right - left), abs(bottom - top)]
     return {"rect": [round(one, 3) for one in sides]}
 

@@ -37,6 +37,7 @@ class ItemRead:
     path: str = ""
     data: dict[str, Plain] | None = None
     lost: list[str] = field(default_factory=list)
+    remarks: list[str] = field(default_factory=list)
     refused: str = ""
     line: int = 0
 
@@ -79,7 +80,7 @@ def _read(item: Node, files: Mapping[str, bytes], path: str, found: ItemRead) ->
     declared = read_declarations(item)
     rules = rules_of(item.one("qti-response-processing"))
     reading = Reading(declared, files, path.rpartition("/")[0], rules)
-    found.lost = reading.lost
+    found.lost, found.remarks = reading.lost, reading.remarks
     body = item.one("qti-item-body")
     if body is None:
         raise NotTaken(gettext("it has no body"), item.line)
@@ -98,6 +99,7 @@ def _read(item: Node, files: Mapping[str, bytes], path: str, found: ItemRead) ->
         "title": found.title,
         "difficulty": USUAL["difficulty"],
         "seconds": USUAL["seconds"],
+        "elsewhere": True,
     }
     if variables := variables_of(runs):
         data["variables"] = variables
@@ -182,7 +184,9 @@ def _solution(reading: Reading, item: Node, marked: Marked) -> list[str]:
     if told := [text for text in marked.said_to_right() if text.strip()]:
         marked.feedback.used |= set(told)
         return told[:MOST_STEPS]
-    reading.note(gettext("no worked solution is in the file: its right answer stands there"))
+    reading.remark(
+        gettext("No worked solution is in the file, so the right answer stands in its place.")
+    )
     if len(marked.runs) > 1:
         return [gettext("The right answer is shown above.")]
     return [marked.right_words()]

@@ -59,7 +59,9 @@ class Marked:
         if not marked:
             return parts
         if self.score is None or not self.reading.rules:
-            self.reading.note(gettext("how it is marked isn’t in the file: by its right answer"))
+            self.reading.remark(
+                gettext("The file doesn’t say how it is marked: by the right answer it names.")
+            )
             return parts
         self.full = max(self._full(run) for run in range(len(self.runs)))
         if self.full <= 0:
@@ -77,7 +79,7 @@ class Marked:
             if len(asked) > 1:
                 raise NotTaken(gettext("a table stands beside other questions"), self.line)
             if self.full - len(asked[0].variables) > 1e-9:
-                self.reading.note(gettext("the points of a table’s cells: each is worth the same"))
+                self.reading.remark(gettext("Each cell of its table is worth the same here."))
             return True
         rows = any(one.part["kind"] == "choice" and not one.exact for one in asked)
         if not rows and not all(one.exact for one in asked):

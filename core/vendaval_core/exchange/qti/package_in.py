@@ -216,7 +216,9 @@ def take(files: Mapping[str, bytes], path: str, about: About) -> Taken:
         return Taken(own, about, digest, _key(about), "" if own.data else _key(about))
     read = read_item(content, files, path)
     if about.ours is not None:
-        read.lost.append(gettext("what Vendaval knew of it: its file was changed since"))
+        read.remarks.append(
+            gettext("Its file was changed since Vendaval wrote it. Only what it says counts.")
+        )
     if read.data is not None:
         if about.difficulty is not None:
             read.data["difficulty"] = about.difficulty
@@ -238,6 +240,10 @@ def _own(about: About, digest: str) -> ItemRead | None:
         return None
     text = ours.text.strip()
     found = ItemRead(_key(about), about.title)
+    if ours.get("curve-b"):
+        says = gettext("It was measured elsewhere: difficulty {b} logits from {answers} answers.")
+        numbers = {name: ours.get(f"curve-{name}")[:8] for name in ("b", "answers")}
+        found.remarks.append(says.format(**numbers))
     if not text:
         return found
     try:

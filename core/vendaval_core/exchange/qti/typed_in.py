@@ -123,7 +123,7 @@ def extended_text(reading: Reading, node: Node) -> Asked:
         return text_entry(reading, node)
     model = "; ".join(said(one) for one in declared.correct.values) or reading.model
     if not model:
-        reading.note(gettext("no model answer is in the file"))
+        reading.remark(gettext("No model answer is in the file."))
     part = {
         "kind": "extended_text",
         "id": part_id(declared.identifier),
@@ -191,7 +191,7 @@ def points(reading: Reading, node: Node, on_stage: Node | None = None) -> Asked:
         reach = round(on.wide * NEAR, 2)
         for x, y in cast(Sequence[tuple[float, float]], reading.right(declared, node)):
             targets.append({"x": x, "y": round(on.high - y, 3), "tolerance": reach})
-        reading.note(gettext("that a single pixel has to be met: near it is right too"))
+        reading.remark(gettext("The file wants a single pixel to be met. Near it is right too."))
     most(len(targets), MOST_TARGETS, gettext("points"), node)
     placing = node.name == "qti-position-object-interaction"
     part: dict[str, Plain] = {

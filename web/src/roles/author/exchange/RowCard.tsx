@@ -32,12 +32,15 @@ export function RowCard({ course, number, columns, row, closed }: Props) {
   const wanted = row.path
     ? columns
     : [...new Set([...columns, ...problems.map(({ column }) => column)])]
+  const refused = row.path !== '' && problems.some(({ column }) => column === 'question')
   const wrong = problems.length > 0 && !skip
   const wrongs = columns.filter((one) => /^wrong \d$/.test(one)).flatMap((one) => cells[one] ?? [])
   return (
     <li className="rounded-box bg-sheet p-4">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <span className="text-sm text-ink-2 tabular-nums">{t`line ${row.line}`}</span>
+        <span className="max-w-full text-sm break-all text-ink-2 tabular-nums">
+          {row.path || t`line ${row.line}`}
+        </span>
         <span className={`min-w-0 flex-1 ${skip ? 'text-ink-2 line-through' : 'font-semibold'}`}>
           {cells.question}
         </span>
@@ -49,7 +52,7 @@ export function RowCard({ course, number, columns, row, closed }: Props) {
         {row.key && <TextLink to={`/author/bank/${course}/${row.key}`}>{t`Open`}</TextLink>}
         {!closed && typed === null && (
           <span className="-mr-2 flex flex-wrap">
-            {!skip && (
+            {!skip && !refused && (
               <Button
                 kind="quiet"
                 aria-label={t`Correct line ${row.line}`}
@@ -67,11 +70,7 @@ export function RowCard({ course, number, columns, row, closed }: Props) {
           </span>
         )}
       </div>
-      {row.path && (
-        <p className="mt-1 text-sm break-all text-ink-2">
-          {[row.path, seenWords(row.seen)].filter(Boolean).join(' · ')}
-        </p>
-      )}
+      {seenWords(row.seen) && <p className="mt-1 text-ink-2">{seenWords(row.seen)}</p>}
       {wrong && (
         <ul className="mt-1 list-disc pl-5 text-wrong">
           {problems.map(({ column, says }) => (
