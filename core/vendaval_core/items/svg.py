@@ -96,6 +96,11 @@ _PICTURE = re.compile(r"data:image/(png|jpeg|gif|webp);base64,[A-Za-z0-9+/=]+")
 _LINK = re.compile(r"url\s*\(\s*(?!#[\w-]+\s*\))", re.IGNORECASE)
 
 
+def svg_of(inner: str, wide: float, high: float) -> str:
+    """Return a drawing of what stands in it, from 0, 0."""
+    return f'<svg xmlns="{NAMESPACE}" viewBox="0 0 {wide:g} {high:g}">{inner}</svg>'  # not said
+
+
 def svg_faults(text: str) -> Iterator[str]:
     """Yield why a text can't be a figure; nothing if it can."""
     root = _parsed(text)

@@ -157,7 +157,11 @@ class Reading:
 
     def _seen(self, node: Node) -> Pictured:
         if id(node) not in self.seen:
-            self.seen[id(node)] = picture_of(node, self.files, self.folder)
+            found = picture_of(node, self.files, self.folder)
+            self.seen[id(node)] = found
+            if found.dropped:
+                names = ", ".join(found.dropped[:8])
+                self.note(gettext("of a drawing: {names}").format(names=names))
         return self.seen[id(node)]
 
     def on_picture(self, node: Node) -> Pictured:

@@ -8,10 +8,11 @@ from dataclasses import dataclass, field
 from vendaval_core.language import gettext
 
 from ...items.processing.nodes import Node
-from . import chosen_in, typed_in
+from . import chosen_in, paired_in, typed_in
 from .asked import Asked, NotTaken, Plain, Reading
 
 MOST_PARTS, MOST_LABEL = 6, 400
+BLANK = "…"
 INLINE = frozenset({"qti-inline-choice-interaction", "qti-text-entry-interaction"})
 STAGE = "qti-position-object-stage"
 OPENED = frozenset({"div", "section", "article", "main", "body"})
@@ -22,10 +23,10 @@ BLOCKS: dict[str, Callable[[Reading, Node], Asked]] = {
     "qti-hotspot-interaction": chosen_in.hotspot,
     "qti-order-interaction": chosen_in.order,
     "qti-graphic-order-interaction": chosen_in.order,
-    "qti-associate-interaction": chosen_in.associate,
-    "qti-graphic-associate-interaction": chosen_in.associate,
-    "qti-gap-match-interaction": chosen_in.gap_match,
-    "qti-graphic-gap-match-interaction": chosen_in.gap_match,
+    "qti-associate-interaction": paired_in.associate,
+    "qti-graphic-associate-interaction": paired_in.associate,
+    "qti-gap-match-interaction": paired_in.gap_match,
+    "qti-graphic-gap-match-interaction": paired_in.gap_match,
     "qti-slider-interaction": typed_in.slider,
     "qti-extended-text-interaction": typed_in.extended_text,
     "qti-drawing-interaction": typed_in.by_person,
@@ -159,7 +160,7 @@ def _interaction(reading: Reading, node: Node, found: BodyRead) -> None:
         for one in node.all("qti-position-object-interaction"):
             _add(found, typed_in.points(reading, one, node), several=bool(found.asked))
     elif node.name == "qti-match-interaction":
-        rows = chosen_in.match(reading, node)
+        rows = paired_in.match(reading, node)
         if len(rows) > 1 and rows[0].prompt:
             found.texts.append(rows[0].prompt)
             rows[0].prompt = ""
@@ -192,14 +193,14 @@ def _inline(
     known, parts = {}, []
     for number, one in enumerate(inner, start=len(found.asked) + 1):
         mark = f"({number}) " if several else ""
-        known[id(one)] = f"{mark}\\_\\_\\_\\_\\_"
+        known[id(one)] = f"{mark}{BLANK}"
         if one in fields:
             parts.append(typed_in.text_entry(reading, one))
         else:
             asked = chosen_in.inline_choices(reading, [one], "{{0}}")
             parts.append(asked)
     text = reading.blocks(nodes, known)
-    alone = text.replace("\\_\\_\\_\\_\\_", "").strip()
+    alone = text.replace(BLANK, "").strip()
     if several or alone:
         said = text if several or not alone.isspace() else ""
         found.texts += [*found.before, said]

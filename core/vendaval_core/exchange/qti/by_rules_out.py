@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from ...items.kinds.associate import AssociateKey
-from ...items.kinds.by_rules import ByRulesKey, read_answers
+from ...items.kinds.by_rules_key import ByRulesKey, read_answers
 from ...items.kinds.choice import ChoiceKey
 from ...items.kinds.given import Naming, given_variables
 from ...items.kinds.order import OrderKey

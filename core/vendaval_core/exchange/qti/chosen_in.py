@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Mapping, Sequence
 from xml.sax.saxutils import escape
 
@@ -29,7 +28,7 @@ from .pictures_in import Pictured
 MOST_CHOICES, MOST_SLOTS, MOST_TOKENS, MOST_PAIRS = 12, 8, 16, 6
 
 
-def _whole(node: Node, name: str, default: int) -> int:
+def whole(node: Node, name: str, default: int) -> int:
     text = node.get(name)
     return int(text) if text.isdigit() else default
 
@@ -38,7 +37,7 @@ def _flag(node: Node, name: str) -> bool:
     return node.get(name).lower() in {"true", "1"}
 
 
-def _texts(reading: Reading, nodes: Sequence[Node]) -> dict[str, str]:
+def texts_of(reading: Reading, nodes: Sequence[Node]) -> dict[str, str]:
     """Texts of choices by identifier; a picture's description where there is nothing else."""
     found = {}
     for number, node in enumerate(nodes, start=1):
@@ -68,9 +67,9 @@ def _of_choices(
     if not right:
         raise NotTaken(gettext("the file doesn’t say what is right"), node.line)
     single = declared.cardinality == "single"
-    limit = _whole(node, "max-choices", 1)
+    limit = whole(node, "max-choices", 1)
     choose: int | str = 1 if single else "any"
-    if not single and limit == len(right) == _whole(node, "min-choices", 0):
+    if not single and limit == len(right) == whole(node, "min-choices", 0):
         choose = limit
     choices: list[dict[str, Plain]] = [
         {"text": text, **({"right": True} if id_ in right else {})} for id_, text in texts.items()
@@ -124,7 +123,7 @@ def _points(
 
 def choice(reading: Reading, node: Node) -> Asked:
     """Simple choices."""
-    texts = _texts(reading, node.all("qti-simple-choice"))
+    texts = texts_of(reading, node.all("qti-simple-choice"))
     more = {} if _flag(node, "shuffle") else {"shuffle": False}
     return _of_choices(reading, node, texts, "choice", **more)
 
@@ -132,7 +131,7 @@ def choice(reading: Reading, node: Node) -> Asked:
 def hot_text(reading: Reading, node: Node) -> Asked:
     """Words in a text."""
     marks = [one for one in node.walk() if one.name == "qti-hottext"]
-    texts = _texts(reading, marks)
+    texts = texts_of(reading, marks)
     known = {id(one): f"{{{{{place}}}}}" for place, one in enumerate(marks)}
     rest = [one for one in node.within if isinstance(one, str) or one.name != "qti-prompt"]
     return _of_choices(reading, node, texts, "hot_text", text=reading.blocks(rest, known))
@@ -165,7 +164,7 @@ def region(reading: Reading, node: Node, on: Pictured) -> dict[str, list[float]]
     return {"rect": [round(one, 3) for one in sides]}
 
 
-def _hotspots(reading: Reading, nodes: Sequence[Node], on: Pictured) -> dict[str, Plain]:
+def hotspots(reading: Reading, nodes: Sequence[Node], on: Pictured) -> dict[str, Plain]:
     found = {}
     for number, node in enumerate(nodes, start=1):
         name = node.get("hotspot-label") or gettext("place {number}").format(number=number)
@@ -181,7 +180,7 @@ def figure(on: Pictured) -> dict[str, str]:
 def hotspot(reading: Reading, node: Node) -> Asked:
     """Places on a picture."""
     on = reading.on_picture(node)
-    places = _hotspots(reading, node.all("qti-hotspot-choice"), on)
+    places = hotspots(reading, node.all("qti-hotspot-choice"), on)
     texts = {id_: name for id_, (name, _) in places.items()}
     asked = _of_choices(reading, node, texts, "hotspot", figure=figure(on))
     for one, (_, at) in zip(asked.part["choices"], places.values(), strict=True):
@@ -193,9 +192,9 @@ def order(reading: Reading, node: Node) -> Asked:
     """Items in order, also those that are places on a picture."""
     declared = reading.variable(node)
     if node.name == "qti-graphic-order-interaction":
-        texts = _numbered(reading, node, "qti-hotspot-choice")
+        texts = numbered(reading, node, "qti-hotspot-choice")
     else:
-        texts = _texts(reading, node.all("qti-simple-choice"))
+        texts = texts_of(reading, node.all("qti-simple-choice"))
     right = [said(one) for one in reading.right(declared, node)]
     texts_differ(list(texts.values()), node)
     if sorted(right) != sorted(texts):
@@ -212,16 +211,16 @@ def order(reading: Reading, node: Node) -> Asked:
     return Asked(part, naming(declared.identifier, ids=ids), labelled_prompt(reading, node))
 
 
-def _numbered(reading: Reading, node: Node, name: str) -> dict[str, str]:
+def numbered(reading: Reading, node: Node, name: str) -> dict[str, str]:
     """Places on a picture with their numbers drawn on it."""
     on = reading.on_picture(node)
-    places = _hotspots(reading, node.all(name), on)
+    places = hotspots(reading, node.all(name), on)
     drawn, texts = [], {}
     size = max(10.0, min(on.wide, on.high) / 22)
     for number, (id_, (label, at)) in enumerate(places.items(), start=1):
         x, y = _middle(at)
         drawn.append(
-            f'<circle cx="{x:g}" cy="{y:g}" r="{size:g}" fill="white" stroke="black"/>'
+            f'<circle cx="{x:g}" cy="{y:g}" r="{size:g}" fill="white" stroke="black"/>'  # not said
             f'<text x="{x:g}" y="{y + size * 0.4:g}" font-size="{size * 1.2:g}"'
             f' text-anchor="middle" fill="black">{number}</text>'
         )
@@ -239,187 +238,12 @@ def _middle(at: Mapping[str, Sequence[float]]) -> tuple[float, float]:
     return x + wide / 2, y + high / 2
 
 
-def associate(reading: Reading, node: Node) -> Asked:
-    """Items joined two by two, also those that are places on a picture."""
-    declared = reading.variable(node)
-    if node.name == "qti-graphic-associate-interaction":
-        texts = _numbered(reading, node, "qti-associable-hotspot")
-    else:
-        texts = _texts(reading, node.all("qti-simple-associable-choice"))
-    texts_differ(list(texts.values()), node)
-    pairs = [said(one).split() for one in reading.right(declared, node)]
-    ends = Counter(end for pair in pairs for end in pair)
-    if not set(ends) <= set(texts) or max(ends.values()) > 1:
-        raise NotTaken(gettext("an item is joined to several others"), node.line)
-    if not 2 <= len(pairs) <= MOST_PAIRS or len(texts) > MOST_TOKENS:
-        says = gettext("it has {count} pairs; 2 to {most} are taken")
-        raise NotTaken(says.format(count=len(pairs), most=MOST_PAIRS), node.line)
-    part: dict[str, Plain] = {
-        "kind": "associate",
-        "id": part_id(declared.identifier),
-        "pairs": [[texts[one], texts[other]] for one, other in pairs],
-    }
-    if spare := [text for id_, text in texts.items() if id_ not in ends]:
-        part["spare"] = spare
-    if declared.mapping is None:
-        part["partial"] = False
-    ids = {text: id_ for id_, text in texts.items()}
-    return Asked(part, naming(declared.identifier, ids=ids), labelled_prompt(reading, node))
-
-
-def match(reading: Reading, node: Node) -> list[Asked]:
-    """Two sets to match: pairs, or a list of choices for each on the left where one may have
-    several partners."""
-    declared = reading.variable(node)
-    sets = node.all("qti-simple-match-set")
-    if len(sets) != 2:
-        raise NotTaken(gettext("it has no two sets to match"), node.line)
-    left = _texts(reading, sets[0].all("qti-simple-associable-choice"))
-    right = _texts(reading, sets[1].all("qti-simple-associable-choice"))
-    pairs = [said(one).split() for one in reading.right(declared, node)]
-    if any(len(p) != 2 or p[0] not in left or p[1] not in right for p in pairs):
-        raise NotTaken(gettext("a right pair is not among the choices"), node.line)
-    prompt = labelled_prompt(reading, node)
-    for slots, tokens, turned in ((left, right, False), (right, left, True)):
-        partners = {pair[turned]: pair[not turned] for pair in pairs}
-        if len(partners) == len(pairs) == len(slots) and len(slots) > 1:
-            most(len(slots), MOST_SLOTS, gettext("pairs"), node)
-            most(len(tokens), MOST_TOKENS, gettext("choices"), node)
-            texts_differ(list(slots.values()), node)
-            texts_differ(list(tokens.values()), node)
-            used = set(partners.values())
-            part: dict[str, Plain] = {
-                "kind": "match",
-                "id": part_id(declared.identifier),
-                "pairs": [[text, tokens[partners[id_]]] for id_, text in slots.items()],
-            }
-            if spare := [text for id_, text in tokens.items() if id_ not in used]:
-                part["spare"] = spare
-            nodes = {n.get("identifier"): n for n in node.walk()}
-            if any(_whole(nodes[id_], "match-max", 1) != 1 for id_ in tokens):
-                part["reuse"] = True
-            if declared.mapping is None:
-                part["partial"] = False
-            ids = {text: id_ for id_, text in tokens.items()}
-            told = naming(declared.identifier, ids=ids, places=list(slots), turned=turned)
-            return [Asked(part, told, prompt)]
-    return _rows(declared, node, left, right, pairs, prompt)
-
-
-def _rows(
-    declared: Declaration,
-    node: Node,
-    left: Mapping[str, str],
-    right: Mapping[str, str],
-    pairs: Sequence[Sequence[str]],
-    prompt: str,
-) -> list[Asked]:
-    """A list of choices for each on the left."""
-    most(len(left), MOST_SLOTS, gettext("rows"), node)
-    most(len(right), MOST_CHOICES, gettext("choices"), node)
-    texts_differ(list(left.values()), node)
-    texts_differ(list(right.values()), node)
-    found = []
-    for number, (id_, text) in enumerate(left.items(), start=1):
-        partners = {pair[1] for pair in pairs if pair[0] == id_}
-        if not partners:
-            raise NotTaken(gettext("“{text}” has no partner").format(text=text), node.line)
-        part = {
-            "kind": "choice",
-            "id": f"{part_id(declared.identifier)[:26]}_{number}",
-            "label": text,
-            "choose": "any",
-            "shuffle": False,
-            "choices": [
-                {"text": said_, **({"right": True} if other in partners else {})}
-                for other, said_ in right.items()
-            ],
-        }
-        ids = {said_: other for other, said_ in right.items()}
-        told = naming(declared.identifier, ids=ids, places=[id_])
-        found.append(Asked(part, told, prompt if number == 1 else "", exact=False))
-    return found
-
-
-def gap_match(reading: Reading, node: Node) -> Asked:
-    """Words into the gaps of a text, or onto places of a picture."""
-    declared = reading.variable(node)
-    graphic = node.name == "qti-graphic-gap-match-interaction"
-    choices = node.all("qti-gap-text", "qti-gap-img")
-    tokens = _texts(reading, choices)
-    for choice_ in choices:
-        if choice_.name == "qti-gap-img" and choice_.get("object-label"):
-            tokens[choice_.get("identifier")] = choice_.get("object-label")
-    texts_differ(list(tokens.values()), node)
-    most(len(tokens), MOST_TOKENS, gettext("words"), node)
-    partners: dict[str, str] = {}
-    for one in reading.right(declared, node):
-        token, gap = said(one).split()
-        if gap in tokens and token not in tokens:
-            token, gap = gap, token
-        partners[gap] = token
-    prompt = labelled_prompt(reading, node)
-    part: dict[str, Plain]
-    if graphic:
-        on = reading.on_picture(node)
-        places = _hotspots(reading, node.all("qti-associable-hotspot"), on)
-        gaps = [id_ for id_ in places if id_ in partners]
-        _gaps_right(gaps, list(places), partners, tokens, node)
-        if len(gaps) < 2:
-            raise NotTaken(gettext("there is only one place to fill"), node.line)
-        part = {
-            "kind": "graphic_gap_match",
-            "id": part_id(declared.identifier),
-            "figure": figure(on),
-            "gaps": [
-                {"at": places[id_][1], "name": places[id_][0], "token": tokens[partners[id_]]}
-                for id_ in gaps
-            ],
-        }
-    else:
-        marks = [one for one in node.walk() if one.name == "qti-gap"]
-        gaps = [one.get("identifier") for one in marks]
-        _gaps_right(gaps, gaps, partners, tokens, node)
-        known = {id(one): f"{{{{{place}}}}}" for place, one in enumerate(marks)}
-        rest = [
-            one
-            for one in node.within
-            if isinstance(one, str) or one.name not in {"qti-prompt", "qti-gap-text", "qti-gap-img"}
-        ]
-        part = {
-            "kind": "gap_match",
-            "id": part_id(declared.identifier),
-            "text": reading.blocks(rest, known),
-            "gaps": [tokens[partners[id_]] for id_ in gaps],
-        }
-    used = {partners[id_] for id_ in gaps}
-    if spare := [text for id_, text in tokens.items() if id_ not in used]:
-        part["spare"] = spare
-    if declared.mapping is None:
-        part["partial"] = False
-    ids = {text: id_ for id_, text in tokens.items()}
-    told = naming(declared.identifier, ids=ids, places=gaps, turned=True)
-    return Asked(part, told, prompt)
-
-
-def _gaps_right(
-    gaps: Sequence[str],
-    every: Sequence[str],
-    partners: Mapping[str, str],
-    tokens: Mapping[str, str],
-    node: Node,
-) -> None:
-    most(len(gaps), MOST_SLOTS, gettext("gaps"), node)
-    if not gaps or any(partners.get(id_) not in tokens for id_ in every):
-        raise NotTaken(gettext("not every gap has its right word"), node.line)
-
-
 def inline_choices(reading: Reading, nodes: Sequence[Node], text: str) -> Asked:
     """Drop-downs in one text, together. text: with `{{0}}` … where they stand."""
     gaps, variables, ids = [], [], {}
     for node in nodes:
         declared = reading.variable(node)
-        texts = _texts(reading, node.all("qti-inline-choice"))
+        texts = texts_of(reading, node.all("qti-inline-choice"))
         texts_differ(list(texts.values()), node)
         if not 2 <= len(texts) <= MOST_SLOTS:
             says = gettext("a list has {count} choices; 2 to {most} are taken")

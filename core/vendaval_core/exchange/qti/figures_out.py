@@ -6,21 +6,20 @@ import hashlib
 import math
 import wave
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from io import BytesIO
 from xml.sax.saxutils import escape
 
 from ...items.drawn import Picture, Shape
-from ...items.kinds.plane import Axis
+from ...items.kinds.plane import BOARD_MARGIN, BOARD_WIDE, Axis, board_high
 from ...items.kinds.points import PointsKey
 from ...items.processing.nodes import Node, h, read_xml
+from ...items.svg import svg_of
 
 RATE = 8_000
 SECONDS = {"short": 1.0, "long": 4.5, "gap": 1.6, "bell": 1.5, "gong": 2.5}
 PITCH = {"short": 240, "long": 240, "gap": 0, "bell": 880, "gong": 180}
 SIDE, MARGIN = 480.0, 48.0
-# Axes that are this long count a picture's pixels.
-PICTURE = 40.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,12 +79,13 @@ class Plane:
 
     @classmethod
     def of(cls, key: PointsKey) -> Plane:
-        """The plane of a part. Points that can be put are whole pixels apart. A figure covers the
-        plane, and has no room for numbers around it; one that is a picture keeps its pixels."""
-        if key.figure is not None and min(key.x.high, key.y.high) >= PICTURE:
-            return cls(key.x, key.y, 1.0, 1.0, 0.0)
-        margin = MARGIN if key.figure is None else 0.0
-        return cls(key.x, key.y, _per_unit(key.x), _per_unit(key.y), margin)
+        """The plane of a part. Points that can be put are whole pixels apart; under a figure it
+        lies where the player draws it."""
+        if key.figure is None:
+            return cls(key.x, key.y, _per_unit(key.x), _per_unit(key.y), MARGIN)
+        across = (BOARD_WIDE - 2 * BOARD_MARGIN) / (key.x.high - key.x.low)
+        up = (board_high(key.x, key.y) - 2 * BOARD_MARGIN) / (key.y.high - key.y.low)
+        return cls(key.x, key.y, across, up, BOARD_MARGIN)
 
     def pixel(self, x: float, y: float) -> tuple[float, float]:
         """Where a point lies in the picture."""
@@ -106,20 +106,13 @@ class Plane:
             return "circle", f"{across:.7g},{down:.7g},{wide:.7g}"
         return "ellipse", f"{across:.7g},{down:.7g},{wide:.7g},{high:.7g}"
 
-    def covered(self, picture: Picture) -> Drawn:
-        """A figure as wide and as high as the plane."""
-        own = drawn(picture)
-        content = own.content.decode().replace("<svg ", '<svg preserveAspectRatio="none" ', 1)
-        wide = (self.x.high - self.x.low) * self.across
-        high = (self.y.high - self.y.low) * self.up
-        return replace(own, content=content.encode(), wide=wide, high=high)
-
-    def drawn(self, alt: str) -> Drawn:
-        """The plane as a picture."""
-        wide = 2 * MARGIN + (self.x.high - self.x.low) * self.across
-        high = 2 * MARGIN + (self.y.high - self.y.low) * self.up
-        left, right, top, foot = MARGIN, wide - MARGIN, MARGIN, high - MARGIN
-        lines = []
+    def drawn(self, alt: str, under: Picture | None = None) -> Drawn:
+        """The plane as a picture, over the figure that it has."""
+        margin = self.margin
+        wide = 2 * margin + (self.x.high - self.x.low) * self.across
+        high = 2 * margin + (self.y.high - self.y.low) * self.up
+        left, right, top, foot = margin, wide - margin, margin, high - margin
+        lines = [] if under is None else [_nested(under, wide, high)]
         for value in _marks(self.x):
             at = self.pixel(value, self.y.low)[0]
             lines.append(_line(at, top, at, foot) + _words(at, foot + 18, self.x.said(value)))
@@ -128,8 +121,15 @@ class Plane:
             lines.append(_line(left, at, right, at) + _words(left - 22, at + 4, self.y.said(value)))
         lines.append(_words((left + right) / 2, high - 8, self.x.name))
         lines.append(_words((left + right) / 2, 20, self.y.name))
-        svg = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {wide:g} {high:g}">'
-        return _file(svg + "".join(lines) + "</svg>", alt)
+        return _file(svg_of("".join(lines), wide, high), alt)
+
+
+def _nested(picture: Picture, wide: float, high: float) -> str:
+    """A figure inside another picture."""
+    box = read_xml(picture.svg).get("view-box")
+    inner = picture.svg[picture.svg.index("<svg") + 4 :]
+    size = f'x="0" y="0" width="{wide:g}" height="{high:g}" preserveAspectRatio="none"'
+    return f"<svg {size}{inner}" if box else ""
 
 
 def _per_unit(axis: Axis) -> float:
@@ -161,15 +161,13 @@ def grid(rows: int, columns: int, cell: float = 40.0) -> Drawn:
         for row in range(rows)
         for column in range(columns)
     ]
-    svg = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {wide:g} {high:g}">'
-    return _file(svg + "".join(cells) + "</svg>", f"{rows} × {columns}")
+    return _file(svg_of("".join(cells), wide, high), f"{rows} × {columns}")
 
 
 def blank(wide: float = 640.0, high: float = 400.0) -> Drawn:
     """Return an empty sheet to draw on."""
     sheet = f'<rect x="0" y="0" width="{wide:g}" height="{high:g}" fill="white"/>'
-    svg = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {wide:g} {high:g}">{sheet}</svg>'
-    return _file(svg, "")
+    return _file(svg_of(sheet, wide, high), "")
 
 
 def blasts(sound: Sequence[str]) -> tuple[str, bytes]:

@@ -12,7 +12,9 @@ from dataclasses import dataclass
 from ...items.processing.nodes import Node, h, q, xml_file
 from ...items.processing.values import Container
 from ...items.versions import Version
-from . import by_rules_out, chosen_out, typed_out  # noqa: F401 - they say how each kind is written
+
+# They say how each kind is written.
+from . import by_rules_out, chosen_out, placed_out, typed_out  # noqa: F401
 from . import rules_out as r
 from .figures_out import Drawn, blasts, drawn
 from .parts_out import Names, PartWritten, lost_words, part_written
@@ -184,7 +186,7 @@ def _for_markers(
         on: Drawn = drawn(version.solution_figure)
         files[on.name] = on.content
         picture = [h("p", on.image())]
-    about = {"use": "scoring", "view": "author scorer tutor", "class_": SOLUTION}
+    about = {"use": "scoring", "view": "author scorer tutor", "class_": SOLUTION}  # not said
     found = [q("rubric-block", q("content-body", *steps, *picture), **about)]
     looked_for = [node for part in parts for node in part.scorer]
     if looked_for:

@@ -13,7 +13,8 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import islice
 
-from ...items.kinds.by_rules import NamingModel, share_of
+from ...items.kinds.by_rules import NamingModel
+from ...items.kinds.by_rules_key import share_of
 from ...items.kinds.choice import ChoiceKey
 from ...items.kinds.given import given_variables
 from ...items.kinds.number import NumberKey

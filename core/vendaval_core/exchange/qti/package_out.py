@@ -18,7 +18,7 @@ from ...packs.families import PackFamily
 from .item_out import ItemWritten, item_written
 from .prose_out import blocks
 
-STEPS = ("very easy", "easy", "medium", "difficult", "very difficult")
+STEPS = ("very easy", "easy", "medium", "difficult", "very difficult")  # not said
 ITEM, TEST = "imsqti_item_xmlv3p0", "imsqti_test_xmlv3p0"
 STIMULUS, RESOURCE = "imsqti_stimulus_xmlv3p0", "webcontent"
 

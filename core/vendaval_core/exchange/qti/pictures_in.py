@@ -15,16 +15,16 @@ from PIL import Image, UnidentifiedImageError
 
 from vendaval_core.language import gettext
 
-from ...items.processing.nodes import NAMESPACES, Node, XmlError, read_xml, write_xml
-from ...items.svg import ATTRIBUTES, ELEMENTS
+from ...items.processing.nodes import Node, XmlError, read_xml, write_xml
+from ...items.svg import ATTRIBUTES, ELEMENTS, NAMESPACE, svg_of
 
 READ = ("PNG", "JPEG", "GIF", "WEBP", "BMP")
 WIDEST, MOST_PIXELS, MOST_BYTES = 900, 40_000_000, 150_000
-_STYLES_NAMES = """
-fill stroke stroke-width stroke-dasharray stroke-linecap stroke-linejoin opacity font-size
-font-weight font-style text-anchor fill-opacity stroke-opacity fill-rule
-"""
-_STYLES = frozenset(_STYLES_NAMES.split())
+_STYLES_NAMES = (
+    "fill,stroke,stroke-width,stroke-dasharray,stroke-linecap,stroke-linejoin,opacity,"
+    "font-size,font-weight,font-style,text-anchor,fill-opacity,stroke-opacity,fill-rule"
+)
+_STYLES = frozenset(_STYLES_NAMES.split(","))
 _LINK = re.compile(r"url\s*\(", re.IGNORECASE)
 _NUMBER = re.compile(r"\s*([\d.]+)\s*(px|pt|mm|cm|%)?\s*$")
 
@@ -35,17 +35,22 @@ class PictureError(Exception):
 
 @dataclass(frozen=True, slots=True)
 class Pictured:
-    """A picture as SVG in its own units, from 0, 0."""
+    """A picture as SVG in its own units, from 0, 0. dropped: what of a drawing is not kept."""
 
     svg: str
     wide: float
     high: float
     alt: str
+    dropped: tuple[str, ...] = ()
 
     @property
     def inner(self) -> str:
         """What stands in the SVG, without its outer element."""
         return self.svg[self.svg.index(">") + 1 : self.svg.rindex("</svg>")]
+
+    def moved(self, inner: str, wide: float, high: float) -> Pictured:
+        """It as part of a larger picture."""
+        return Pictured(_svg(inner, wide, high), wide, high, self.alt)
 
 
 def picture_of(node: Node, files: Mapping[str, bytes], folder: str) -> Pictured:
@@ -61,8 +66,8 @@ def picture_of(node: Node, files: Mapping[str, bytes], folder: str) -> Pictured:
     content = _content(source, files, folder)
     wide, high = _size(node.get("width")), _size(node.get("height"))
     if content.lstrip()[:5] in {b"<?xml", b"<svg ", b"<!DOC"} or source.lower().endswith(".svg"):
-        if NAMESPACES["svg"].encode() not in content:
-            content = content.replace(b"<svg", f'<svg xmlns="{NAMESPACES["svg"]}"'.encode(), 1)
+        if NAMESPACE.encode() not in content:
+            content = content.replace(b"<svg", f'<svg xmlns="{NAMESPACE}"'.encode(), 1)  # not said
         try:
             root = read_xml(content)
         except XmlError as error:
@@ -134,29 +139,33 @@ def _as_svg(root: Node, alt: str, wide: float, high: float) -> Pictured:
         left, top, across, down = 0.0, 0.0, wide, high
     if across <= 0 or down <= 0:
         raise PictureError(gettext("a drawing has no size that can be shown"))
-    inner = "".join(write_xml(one, "svg") for one in _kept(root))
+    dropped: set[str] = set()
+    inner = "".join(write_xml(one, "svg") for one in _kept(root, dropped))
     # As an image of these dimensions is drawn: as large as fits, in the middle.
     scale = min(wide / across, high / down)
     x = (wide - across * scale) / 2 - left * scale
     y = (high - down * scale) / 2 - top * scale
     moved = f'<g transform="translate({x:g} {y:g}) scale({scale:g})">{inner}</g>'
-    return Pictured(_svg(moved, wide, high), wide, high, alt)
+    return Pictured(_svg(moved, wide, high), wide, high, alt, tuple(sorted(dropped)))
 
 
 def _svg(inner: str, wide: float, high: float) -> str:
-    space = NAMESPACES["svg"]
-    plain = inner.replace("[[", "[ [")
-    return f'<svg xmlns="{space}" viewBox="0 0 {wide:g} {high:g}">{plain}</svg>'
+    return svg_of(inner.replace("[[", "[ ["), wide, high)
 
 
+_OPENED = frozenset({"a", "switch", "symbol", "svg"})
+_UNSEEN = frozenset({"metadata", "namedview"})
 _CAMEL = {name.lower(): name for name in ATTRIBUTES}
 
 
-def _kept(node: Node) -> list[Node]:
+def _kept(node: Node, dropped: set[str]) -> list[Node]:
     found = []
     for one in node.children:
         if one.space not in {"svg", "other"} or one.name not in ELEMENTS or one.name == "image":
-            found += _kept(one) if one.name in {"a", "switch", "symbol", "svg"} else []
+            if one.name in _OPENED:
+                found += _kept(one, dropped)
+            elif one.name not in _UNSEEN:
+                dropped.add(one.name)
             continue
         said = {}
         for name, value in [*one.attributes.items(), *_styles(one).items()]:
@@ -164,19 +173,19 @@ def _kept(node: Node) -> list[Node]:
             if own and own not in {"href", "class", "id"} and not _LINK.search(value):
                 said[own] = value.replace("\u2212", "-")
         texts = one.name in {"text", "tspan", "title", "desc"}
-        within: tuple[Node | str, ...] = tuple(_kept(one))
+        within: tuple[Node | str, ...] = tuple(_kept(one, dropped))
         if texts:
             within = tuple(
                 part if isinstance(part, str) else kept
                 for part in one.within
-                for kept in ([part] if isinstance(part, str) else _kept_one(part))
+                for kept in ([part] if isinstance(part, str) else _kept_one(part, dropped))
             )
         found.append(Node(one.name, "svg", said, 0, within))
     return found
 
 
-def _kept_one(node: Node) -> list[Node]:
-    return _kept(Node("g", "svg", {}, 0, (node,)))
+def _kept_one(node: Node, dropped: set[str]) -> list[Node]:
+    return _kept(Node("g", "svg", {}, 0, (node,)), dropped)
 
 
 def _styles(node: Node) -> dict[str, str]:
@@ -224,7 +233,7 @@ def stacked(pictures: Sequence[Pictured], captions: Sequence[str] = ()) -> tuple
         return pictures[0].svg, pictures[0].alt
     said = [*captions, *[""] * len(pictures)]
     wide = max(one.wide for one in pictures)
-    size = max(14.0, wide / 40)
+    size = wide * 0.045
     top, drawn = 0.0, []
     for one, caption in zip(pictures, said, strict=False):
         if caption:

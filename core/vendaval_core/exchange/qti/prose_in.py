@@ -18,18 +18,19 @@ from ...items.processing.nodes import Node, write_xml
 _SPACE = re.compile(r"[ \t\r\n\f]+")
 _SPECIAL = re.compile(r"([\\`*_\[\]<>$~|]|&(?=#?\w+;))")
 _BEGINS = re.compile(r"^(\s*)([#+-]|\d+[.)])(?=\s|$)", re.MULTILINE)
-_BLOCKS_NAMES = """
-p div section article aside header footer main ul ol li dl dt dd table thead tbody tfoot tr
-blockquote pre h1 h2 h3 h4 h5 h6 hr figure figcaption caption address details summary center
-"""
-_BLOCKS = frozenset(_BLOCKS_NAMES.split())
+_BLOCKS_NAMES = (
+    "p,div,section,article,aside,header,footer,main,ul,ol,li,dl,dt,dd,table,thead,tbody,"
+    "tfoot,tr,blockquote,pre,h1,h2,h3,h4,h5,h6,hr,figure,figcaption,caption,address,details,"
+    "summary,center"
+)
+_BLOCKS = frozenset(_BLOCKS_NAMES.split(","))
 _STRONG, _EMPHASIS = frozenset({"strong", "b", "th"}), frozenset({"em", "i", "cite", "dfn", "var"})
 _SILENT = frozenset({"style", "script", "template", "head", "title", "noscript", "source", "param"})
-_PASSED_NAMES = """
-span a small big font u mark abbr acronym bdi bdo time label kbd samp tt q data ins s strike
-del rb rbc rp rt rtc ruby wbr center body html
-"""
-_PASSED = frozenset(_PASSED_NAMES.split())
+_PASSED_NAMES = (
+    "span,a,small,big,font,u,mark,abbr,acronym,bdi,bdo,time,label,kbd,samp,tt,q,data,ins,s,"
+    "strike,del,rb,rbc,rp,rt,rtc,ruby,wbr,center,body,html"
+)
+_PASSED = frozenset(_PASSED_NAMES.split(","))
 MOST_WIDE, MOST_ROWS = 20, 200
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from vendaval_core.language import gettext, gettext_noop
+
 from ...items.processing.nodes import Node, h, q
 from ...items.versions import Version
 from .prose_out import blocks
@@ -31,11 +33,11 @@ _WORDS = {
     "×": "times",
     "⋅": "times",
     "=": "equals",
-    "≈": "is about",
-    "<": "is less than",
-    ">": "is greater than",
-    "≤": "is at most",
-    "≥": "is at least",
+    "≈": gettext_noop("is about"),
+    "<": gettext_noop("is less than"),
+    ">": gettext_noop("is greater than"),
+    "≤": gettext_noop("is at most"),
+    "≥": gettext_noop("is at least"),
     "°": "degrees",
     "′": "minutes",
 }
@@ -48,10 +50,14 @@ def _formula(node: Node) -> str:
         case "mfrac", [over, under]:
             return f"{over} over {under}"
         case "msup", [base, power]:
-            return f"{base} to the power of {power}"
+            return gettext("{base} to the power of {power}").format(base=base, power=power)
         case "msub", [base, index]:
             return f"{base} {index}"
         case "msqrt", _:
-            return f"the root of {' '.join(parts)}"
+            return gettext("the root of {what}").format(what=" ".join(parts))
         case _:
-            return " ".join(_WORDS.get(one.strip(), one.strip()) for one in parts).strip()
+            return " ".join(_said(one.strip()) for one in parts).strip()
+
+
+def _said(sign: str) -> str:
+    return gettext(_WORDS[sign]) if sign in _WORDS else sign

@@ -7,10 +7,12 @@ from typing import cast
 
 from vendaval_core.language import gettext
 
+from ...items.kinds.plane import BOARD_MARGIN, BOARD_WIDE, Axis, board_high
 from ...items.processing.declarations import Declaration
 from ...items.processing.nodes import Node
 from .asked import Asked, NotTaken, Plain, Reading, labelled_prompt, most, naming, part_id, said
 from .chosen_in import figure
+from .pictures_in import Pictured
 
 MOST_DIGITS, MOST_TARGETS, MOST_ACCEPTED = 6, 6, 20
 NEAR = 0.02
@@ -197,7 +199,7 @@ def points(reading: Reading, node: Node, on_stage: Node | None = None) -> Asked:
     part: dict[str, Plain] = {
         "kind": "position_object" if placing else "select_point",
         "id": part_id(declared.identifier),
-        "figure": figure(on),
+        "figure": figure(_on_board(on)),
         "x": _axis(on.wide),
         "y": _axis(on.high),
         "targets": targets,
@@ -208,6 +210,15 @@ def points(reading: Reading, node: Node, on_stage: Node | None = None) -> Asked:
         labelled_prompt(reading, node),
         exact,
     )
+
+
+def _on_board(on: Pictured) -> Pictured:
+    """A picture where the player's board has its plane: a pixel of it is a step of the axes."""
+    high = board_high(Axis(0, on.wide, 1, on.wide), Axis(0, on.high, 1, on.high))
+    across, down = BOARD_WIDE - 2 * BOARD_MARGIN, high - 2 * BOARD_MARGIN
+    scale = f"scale({across / on.wide:.6g} {down / on.high:.6g})"
+    moved = f"translate({BOARD_MARGIN:g} {BOARD_MARGIN:g}) {scale}"
+    return on.moved(f'<g transform="{moved}">{on.inner}</g>', BOARD_WIDE, high)
 
 
 def _axis(length: float) -> dict[str, Plain]:

@@ -12,6 +12,8 @@ from pydantic import BaseModel, Field
 from ..expressions import clock, evaluate_number, fixed
 from ..fields import Expression, Strict, Values
 
+# A figure covers the board that the player draws: so wide, with this margin around the plane.
+BOARD_WIDE, BOARD_MARGIN = 480.0, 34.0
 Point = tuple[float, float]
 Tolerance = Expression | tuple[Expression, Expression]
 
@@ -107,6 +109,13 @@ class Place:
 
 def _in_reaches(distance: float, reach: float) -> float:
     return max(0.0, distance - 1e-9) / max(reach, 1e-9)
+
+
+def board_high(x: Axis, y: Axis) -> float:
+    """Return how high the board is."""
+    across = BOARD_WIDE - 2 * BOARD_MARGIN
+    ratio = (y.high - y.low) / (x.high - x.low)
+    return 2 * BOARD_MARGIN + across * (0.62 if x.clock else min(1.2, max(0.35, ratio)))
 
 
 def reach_of(tolerance: Tolerance, values: Values) -> float | tuple[float, float]:

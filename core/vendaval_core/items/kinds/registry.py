@@ -11,7 +11,8 @@ from pydantic import Field
 
 from ..presented import PartOut
 from .associate import AssociateKey, AssociatePart, AssociatePartOut
-from .by_rules import ByRulesKey, ByRulesPart, ByRulesPartOut
+from .by_rules import ByRulesPart
+from .by_rules_key import ByRulesKey, ByRulesPartOut
 from .choice import ChoiceKey, ChoicePart, ChoicePartOut
 from .drawing import DrawingKey, DrawingPart, DrawingPartOut
 from .extended_text import TextPart, TextPartOut, WrittenKey
@@ -68,7 +69,7 @@ KINDS = (
 )
 
 # Kinds that no author begins with: they come with questions from elsewhere.
-FROM_ELSEWHERE = frozenset({"by rules"})
+FROM_ELSEWHERE = frozenset({"by rules"})  # not said
 
 if TYPE_CHECKING:
     AnyPart = Part

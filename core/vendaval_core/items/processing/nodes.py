@@ -29,15 +29,16 @@ Space = Literal[
 ]
 OURS = "urn:vendaval:question:1"
 
-HTML_NAMES = """
-a abbr acronym address article aside audio b bdi bdo big blockquote br button caption center
-cite code col colgroup data dd del details dfn div dl dt em embed figcaption figure font
-footer form h1 h2 h3 h4 h5 h6 head header hr html i iframe img input ins kbd label li link
-main map mark menu meta nav object ol output p param picture pre q rb rp rt rtc ruby s samp
-script section select small source span strike strong style sub summary sup table tbody td
-template textarea tfoot th thead time title tr track tt u ul var video wbr
-"""
-HTML = frozenset(HTML_NAMES.split())
+HTML_NAMES = (
+    "a,abbr,acronym,address,article,aside,audio,b,bdi,bdo,big,blockquote,br,button,caption,"
+    "center,cite,code,col,colgroup,data,dd,del,details,dfn,div,dl,dt,em,embed,figcaption,"
+    "figure,font,footer,form,h1,h2,h3,h4,h5,h6,head,header,hr,html,i,iframe,img,input,ins,"
+    "kbd,label,li,link,main,map,mark,menu,meta,nav,object,ol,output,p,param,picture,pre,q,rb,"
+    "rp,rt,rtc,ruby,s,samp,script,section,select,small,source,span,strike,strong,style,sub,"
+    "summary,sup,table,tbody,td,template,textarea,tfoot,th,thead,time,title,tr,track,tt,u,ul,"
+    "var,video,wbr"
+)
+HTML = frozenset(HTML_NAMES.split(","))
 _ENTITY = re.compile(r"&([A-Za-z][A-Za-z0-9]{1,31});")
 _XML_ENTITIES = frozenset({"amp", "lt", "gt", "quot", "apos"})
 _DECLARED = re.compile(rb"^\s*<\?xml[^>]*?encoding\s*=\s*[\"']([A-Za-z0-9._-]+)[\"']")
@@ -303,9 +304,10 @@ def write_xml(node: Node, within: Space | None = None) -> str:
 
 def xml_file(root: Node) -> bytes:
     """Return a file with an element as its root."""
-    return f'<?xml version="1.0" encoding="UTF-8"?>\n{write_xml(root)}\n'.encode()
+    return b"\n".join([HEAD, write_xml(root).encode(), b""])
 
 
+HEAD = b'<?xml version="1.0" encoding="UTF-8"?>'
 _UNWRITABLE = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
 
 

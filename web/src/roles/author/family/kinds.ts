@@ -63,7 +63,10 @@ export const STARTS: Record<string, string> = {
 export const kindOf = (part: { kind?: unknown; value?: unknown }): string =>
   part.kind === 'text_entry' ? `text_entry.${part.value}` : String(part.kind)
 
-export const kindWords = (kind: string): string => STARTS[kind.replace('text_entry.', '')] ?? kind
+export const kindWords = (kind: string): string =>
+  kind === 'by_rules'
+    ? t`Marked by rules that came with it`
+    : (STARTS[kind.replace('text_entry.', '')] ?? kind)
 
 /** How hard a question is judged to be, in words for 1 to 5. */
 export const HARD = [t`1, very easy`, t`2, easy`, t`3, middling`, t`4, hard`, t`5, very hard`]
