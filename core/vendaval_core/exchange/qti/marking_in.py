@@ -27,7 +27,7 @@ from ...items.processing.nodes import Node
 from ...items.processing.program import run_responses
 from ...items.processing.values import Container
 
-TRIED, MOST_STEPS = 60, 200_000
+TRIED, MOST_STEPS = 24, 60_000
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,6 +10,9 @@ from xml.etree.ElementTree import ParseError
 
 from defusedxml import DefusedXmlException
 from mathml_to_latex.converter import MathMLToLaTeX  # type: ignore[import-untyped]
+from mathml_to_latex.el_to_tex.protocols import (  # type: ignore[import-untyped]
+    InvalidNumberOfChildrenError,
+)
 
 from vendaval_core.language import gettext
 
@@ -234,6 +237,7 @@ class Prose:
             AttributeError,
             TypeError,
             RecursionError,
+            InvalidNumberOfChildrenError,
         ):
             self.lost.append(gettext("how a formula looks: {text}").format(text=node.text[:60]))
             return _escaped(node.text)

@@ -280,6 +280,7 @@ class SecrecyTests(CourseTestCase):
             "enrolment_id": ids(Enrolment)[:1],
             "task_id": [1],
             "import_id": [1],
+            "export_id": [1],
             "term_id": ids(Term),
             "spell_id": [1],
             "page_id": [1],
