@@ -25,7 +25,7 @@ from .reading import Looker
 
 MODULE = "vendaval.exchange.qti_reading"
 LIMITS = Limits(megabytes=700, seconds=60, patience=90)
-AT_ONCE, LONGEST_NAME = 40, 200
+AT_ONCE, LONGEST_NAME = 80, 200
 
 
 def listed(content: bytes, who: str) -> dict[str, Any]:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from django.db.models.fields.json import KeyTextTransform
 from django.utils.translation import gettext
+from pydantic import ValidationError
 
 from vendaval.authoring.families import rules_of
 from vendaval.bank.kept import current_files, family_path, topic_files
@@ -14,14 +15,17 @@ from vendaval.bank.models import Course, Family, Topic
 from vendaval.shared.errors import Unprocessable
 from vendaval.shared.markdown import to_words
 from vendaval.shared.sheets import sheet_rows
-from vendaval_core.authoring.edits import written
+from vendaval_core.authoring.edits import written, written_quickly
+from vendaval_core.errors import UnwritableError
+from vendaval_core.exchange.qti.asked import Plain
 from vendaval_core.exchange.sheet_columns import MOST_ROWS, Sheet, read_sheet
 from vendaval_core.exchange.sheet_rows import read_row
 from vendaval_core.items.model import Family as CoreFamily
 from vendaval_core.items.versions import make_version
 from vendaval_core.packs.checks import Fault, check_family
-from vendaval_core.packs.families import FamilyRead, checked_family
+from vendaval_core.packs.families import FamilyRead, PackFamily, checked_family, with_lists
 from vendaval_core.packs.language import Language
+from vendaval_core.packs.schema import FamilyModel
 from vendaval_core.packs.topic_files import KeptFiles
 
 from .models import Import, ImportRow
@@ -124,18 +128,29 @@ class Looker:
             "study": study if study in sections else place.section,
             "source": found.data.get("source") or row.item.get("source") or self.of.name,
         }
-        row.text = written({name: data[name] for name in _ORDER if name in data})
-        path = family_path(place.topic.key, "question")
-        read = checked_family(
-            row.text, path, "question", place.topic.key, KeptFiles({}), self.check
-        )
-        row.problems += [["question", one.what] for one in read.problems]
-        if row.problems or read.read is None:
+        try:
+            row.text = written_quickly({name: data[name] for name in _ORDER if name in data})
+        except UnwritableError as error:
+            row.problems.append(["question", str(error)])
             return None
-        version = make_version(read.read.family, 1)
+        read = self._taken(row, place, data)
+        if row.problems or read is None:
+            return None
+        version = make_version(read.family, 1)
         row.cells["question"] = to_words(version.prompt)[:MOST_SHOWN] or version.title
         row.cells["right"] = "; ".join(key.right_words() for key in version.parts)[:MOST_SHOWN]
-        return read
+        return FamilyRead(data, None, read)
+
+    def _taken(self, row: ImportRow, place: _Place, data: dict[str, Plain]) -> PackFamily | None:
+        """The family of an item; what is wrong with it goes into the row."""
+        try:
+            family = FamilyModel.model_validate(data).to_core("question", place.topic.key)
+        except ValidationError as error:
+            row.problems += [["question", one["msg"]] for one in error.errors()[:5]]
+            return None
+        row.problems += [["question", one.what] for one in self.check(family)]
+        kept = with_lists(data)
+        return PackFamily(family, kept, row.text) if isinstance(kept, dict) else None
 
     def read(self, row: ImportRow, place: _Place) -> FamilyRead | None:
         """The family of a row's text; what is wrong with it goes into the row."""

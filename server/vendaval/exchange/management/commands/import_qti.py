@@ -7,7 +7,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
-from vendaval.bank.models import Course
+from vendaval.bank.models import Course, Topic
 from vendaval.exchange import imports, qti_in
 from vendaval.exchange.models import Import, ImportState
 from vendaval.exchange.schemas import StoreImportIn
@@ -53,11 +53,10 @@ class Command(BaseCommand):
                 raise CommandError(f"{file} is a pack: use load_pack")
             made = qti_in.begin_qti(found, file.name[:120], content, says, person)
             if topic:
-                imports.look_through(made)
-                made.refresh_from_db()
-                imports.set_topic(made, topic)
-            made.refresh_from_db()
-            made.course = found
+                made.topic = Topic.objects.filter(course=found, key=topic).first()
+                if made.topic is None:
+                    raise CommandError(f"{course} has no topic “{topic}”")
+                made.save(update_fields=["topic"])
             imports.look_through(made)
             self._say(made)
             if take:
