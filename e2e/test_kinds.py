@@ -100,6 +100,7 @@ class MouseTests(KindsTestCase):
         "associate": "join",
         "table_entry": "type_cells",
         "odd_one_out": "find_odd",
+        "by_rules": "give_together",
         "order": "order",
         "select_point": "place_points",
         "position_object": "place_points",
@@ -137,6 +138,11 @@ class MouseTests(KindsTestCase):
 
     def type_text(self, key: Any, group: Locator) -> None:
         group.locator("input").fill(key.examples.right)
+
+    def give_together(self, key: Any, group: Locator) -> None:
+        choice, number = key.keys
+        self.choose(choice, group)
+        group.get_by_role("textbox").fill(number.examples.right)
 
     def select(self, key: Any, group: Locator) -> None:
         for i, slot in enumerate(key.slots):
@@ -255,6 +261,7 @@ class KeyboardTests(KindsTestCase):
         "associate": "join",
         "table_entry": "type_cells",
         "odd_one_out": "find_odd",
+        "by_rules": "give_together",
         "order": "order",
         "select_point": "place_points",
         "position_object": "place_points",
@@ -296,6 +303,12 @@ class KeyboardTests(KindsTestCase):
     def type_text(self, key: Any, group: Locator) -> None:
         self.reach(group.locator("input"))
         self.page.keyboard.type(key.examples.right)
+
+    def give_together(self, key: Any, group: Locator) -> None:
+        choice, number = key.keys
+        self.choose(choice, group)
+        self.reach(group.get_by_role("textbox"))
+        self.page.keyboard.type(number.examples.right)
 
     def select(self, key: Any, group: Locator) -> None:
         names = {token.id: token.text for token in key.tokens}

@@ -6,13 +6,17 @@ memory; the items are made for these tests.
 from __future__ import annotations
 
 from collections.abc import Iterator
+from fractions import Fraction
 from typing import Any
 from unittest import TestCase
 
+from vendaval_core.assessment.composition import Composition, Entry, Section, lay_out
+from vendaval_core.assessment.rules import Rules, Tool
 from vendaval_core.exchange.qti.item_in import read_item
 from vendaval_core.exchange.qti.item_out import item_written
 from vendaval_core.exchange.qti.package_in import Taken, find, take
 from vendaval_core.exchange.qti.package_out import FamilyToWrite, PackageWritten, package_written
+from vendaval_core.exchange.qti.test_out import companions_of, seeds_of, written_test
 from vendaval_core.items.kinds.registry import KINDS
 from vendaval_core.items.mark import Verdict
 from vendaval_core.items.processing.declarations import read_declarations
@@ -129,6 +133,53 @@ class RoundTripTests(TestCase):
         parts = {type(key) for one in every_family() for key in make_version(one.family, 1).parts}
         every = {kind.key for kind in KINDS}
         self.assertEqual({kind.__name__ for kind in every - parts}, set())
+
+    def test_a_test_keeps_its_parts_draws_points_and_limits(self) -> None:
+        pack = inshore()
+        keys = [one.family.key for one in pack.families[:6]]
+        composition = Composition(
+            (
+                Section(
+                    "First", (Entry((keys[0],), points=Fraction(2)), Entry(tuple(keys[1:4]), 2))
+                ),
+                Section("Then", (Entry((keys[4],)),), shuffled=True, forward_only=True),
+            ),
+            seed=3,
+        )
+        rules = Rules(minutes=40, tools=frozenset({Tool.CALCULATOR, Tool.RULER}))
+        families = [one for one in pack.families if one.family.key in keys]
+        counts = {one.family.key: one.family.versions for one in families}
+        seeds = seeds_of(composition, counts)
+        places = lay_out(composition, counts, "anybody", 1)
+        self.assertEqual({p.family: p.seed for p in places}.items() - seeds.items(), set())
+        made = package_written(
+            "A test",
+            [
+                FamilyToWrite(one, [make_version(one.family, seeds.get(one.family.key, 1))], "T")
+                for one in families
+            ],
+            lambda items: [written_test("t1", "A test", "Go.", composition, rules, items, ["a"])],
+            companions=companions_of(rules.tools),
+        )
+        root = read_xml(made.files["tests/t1.xml"])
+        limits = [one.get("max-time") for one in root.walk() if one.name == "qti-time-limits"]
+        self.assertEqual(limits, ["2400"])
+        parts = root.all("qti-test-part")
+        self.assertEqual([one.get("navigation-mode") for one in parts], ["nonlinear", "linear"])
+        draws = [one.get("select") for one in root.walk() if one.name == "qti-selection"]
+        self.assertEqual(draws, ["2"])
+        refs = [one for one in root.walk() if one.name == "qti-assessment-item-ref"]
+        self.assertEqual(len(refs), 5)
+        for ref in refs:
+            path = ref.get("href").removeprefix("../")
+            item = read_xml(made.files[path])
+            most = read_declarations(item)["SCORE"].most
+            (weight,) = ref.all("qti-weight")
+            worth = 2 if keys[0] in path else 1
+            self.assertAlmostEqual(float(weight.get("value")) * (most or 0), worth)
+            self.assertIsNotNone(item.one("qti-companion-materials-info"))
+        found = find(made.files)
+        self.assertEqual(list(found.tests), ["tests/t1.xml"])
 
     def test_a_changed_item_counts_as_its_file_says(self) -> None:
         (one,) = (one for one in every_family() if one.family.key == "coming-in")

@@ -112,7 +112,7 @@ def begin_export(request: HttpRequest, course: CourseKey, body: ExportIn) -> Exp
     """Have a package of the course's questions written, in QTI 3."""
     person = current_user(request)
     found = course_of_author(person, course, "begin_export")
-    made = qti_out.begin_export(found, body.topic, body.versions, person)
+    made = qti_out.begin_export(found, body.topic, body.versions, person, body.test)
     jobs.write_export.enqueue(made.pk)
     return export_out(made)
 
@@ -127,7 +127,8 @@ def get_export_file(request: HttpRequest, course: CourseKey, export_id: int) -> 
         raise NotFound(gettext("This package isn’t written yet."))
     with default_storage.open(one.stored) as file:
         reply = HttpResponse(file.read(), content_type="application/zip")
-    name = f"{found.key}-{one.topic.key}" if one.topic else found.key
+    of = one.topic.key if one.topic else f"test-{one.test_id}" if one.test_id else "all"
+    name = f"{found.key}-{of}"
     reply["Content-Disposition"] = f'attachment; filename="{name}-qti3.zip"'
     return reply
 

@@ -38,6 +38,8 @@ def store(number: int, by: int) -> None:
 @task()
 def write_export(number: int) -> None:
     """Write a package of a course's questions."""
-    found = Export.objects.select_related("course__school", "topic").filter(pk=number).first()
+    found = (
+        Export.objects.select_related("course__school", "topic", "test").filter(pk=number).first()
+    )
     if found is not None and found.state == ExportState.WRITING:
         qti_out.write(found)

@@ -4,6 +4,7 @@ from django.conf import settings
 from django.db import models
 
 from vendaval.bank.models import Course, Topic
+from vendaval.exams.models import Test
 
 PERSON = settings.AUTH_USER_MODEL
 
@@ -101,14 +102,15 @@ class ExportState(models.TextChoices):
 
 
 class Export(models.Model):
-    """A package that somebody wants of a course. how: one version of each question, several, or a
-    template where that can be. done: questions written so far, of many. lost: what other programs
-    don't know, by question. stored: its name in the store."""
+    """A package that somebody wants of a course: of all its questions, of a topic's, or of a test
+    and its questions. versions: of each question at most. done: questions written so far, of many.
+    lost: what other programs don't know, by question. stored: its name in the store."""
 
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="exports")
     by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
     at = models.DateTimeField()
     topic = models.ForeignKey(Topic, null=True, on_delete=models.SET_NULL, related_name="+")
+    test = models.ForeignKey(Test, null=True, on_delete=models.CASCADE, related_name="+")
     versions = models.PositiveIntegerField(default=1)
     state = models.CharField(max_length=8, choices=ExportState.choices)
     done = models.PositiveIntegerField(default=0)

@@ -140,9 +140,11 @@ class UndoneOut(BaseModel):
 
 
 class ExportIn(Strict):
-    """A package of QTI: of one topic, or of the course; how many versions of each question."""
+    """A package of QTI: of one topic, of a test, or of the course; how many versions of each
+    question."""
 
     topic: TopicKey = ""
+    test: int | None = None
     versions: Annotated[int, Field(ge=1, le=20)] = 1
 
 
@@ -155,11 +157,12 @@ class LostOut(BaseModel):
 
 
 class ExportLineOut(BaseModel):
-    """A package: `done` of `many` questions are written."""
+    """A package: `done` of `many` questions are written. `test`: the title of the one it has."""
 
     id: int
     at: datetime
     topic: PlaceOut | None
+    test: str
     versions: int
     state: ExportState
     done: int

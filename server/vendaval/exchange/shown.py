@@ -126,8 +126,8 @@ def _place(topic: Topic | None) -> PlaceOut | None:
 
 def exports_out(course: Course) -> ExportsOut:
     """The newest packages of a course."""
-    rows = Export.objects.filter(course=course).select_related("topic").order_by("-pk")[:MOST]
-    return ExportsOut(exports=[export_out(one) for one in rows])
+    rows = Export.objects.filter(course=course).select_related("topic", "test")
+    return ExportsOut(exports=[export_out(one) for one in rows.order_by("-pk")[:MOST]])
 
 
 def export_out(one: Export) -> ExportLineOut:
@@ -136,6 +136,7 @@ def export_out(one: Export) -> ExportLineOut:
         id=one.pk,
         at=one.at,
         topic=_place(one.topic),
+        test="" if one.test is None else one.test.title,
         versions=one.versions,
         state=ExportState(one.state),
         done=one.done,

@@ -14960,7 +14960,7 @@ export interface components {
         };
         /**
          * ExportLineOut
-         * @description A package: `done` of `many` questions are written.
+         * @description A package: `done` of `many` questions are written. `test`: the title of the one it has.
          */
         ExportLineOut: {
             /** Id */
@@ -14971,6 +14971,8 @@ export interface components {
              */
             at: string;
             topic: components["schemas"]["PlaceOut"] | null;
+            /** Test */
+            test: string;
             /** Versions */
             versions: number;
             state: components["schemas"]["ExportState"];
@@ -15011,7 +15013,8 @@ export interface components {
         };
         /**
          * ExportIn
-         * @description A package of QTI: of one topic, or of the course; how many versions of each question.
+         * @description A package of QTI: of one topic, of a test, or of the course; how many versions of each
+         *     question.
          */
         ExportIn: {
             /**
@@ -15019,6 +15022,8 @@ export interface components {
              * @default
              */
             topic: string;
+            /** Test */
+            test?: number | null;
             /**
              * Versions
              * @default 1

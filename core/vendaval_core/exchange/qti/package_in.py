@@ -79,6 +79,8 @@ def find(files: Mapping[str, bytes]) -> PackageFound:
         _by_manifest(files, manifest, found)
     for path in list(found.tests):
         _of_test(files, path, found)
+        says = gettext("{path}: a test. Its questions are taken in, its sections and rules are not")
+        found.notes.append(says.format(path=path))
     if len(found.items) > MOST_ITEMS:
         says = gettext("items after the first {most}")
         found.notes.insert(0, says.format(most=MOST_ITEMS))

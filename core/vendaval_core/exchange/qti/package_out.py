@@ -23,6 +23,9 @@ ITEM, TEST = "imsqti_item_xmlv3p0", "imsqti_test_xmlv3p0"
 STIMULUS, RESOURCE = "imsqti_stimulus_xmlv3p0", "webcontent"
 
 
+ItemsOf = Callable[[str], Sequence[tuple[str, float]]]
+
+
 @dataclass(frozen=True, slots=True)
 class FamilyToWrite:
     """A family and the versions of it that become items. curve: as it was measured, if it was.
@@ -50,22 +53,24 @@ class TestToWrite:
 
 @dataclass(slots=True)
 class PackageWritten:
-    """A package's files by path, and what other programs don't know, by family."""
+    """A package's files by path, what other programs don't know, and the items with the points
+    that each counts by itself, by family."""
 
     files: dict[str, bytes] = field(default_factory=dict)
     lost: dict[str, tuple[str, ...]] = field(default_factory=dict)
+    items: dict[str, list[tuple[str, float]]] = field(default_factory=dict)
 
 
 def package_written(
     title: str,
     families: Sequence[FamilyToWrite],
-    tests: Sequence[TestToWrite] = (),
+    tests: Callable[[ItemsOf], Sequence[TestToWrite]] = lambda _: (),
     language: str = "en",
     companions: Sequence[Node] = (),
     told: Callable[[int], None] = lambda _: None,
 ) -> PackageWritten:
-    """Return a package of families and tests. companions: tools that may be used in its items.
-    told: after each family, how many are written."""
+    """Return a package of families and tests. tests: made from the items of families. companions:
+    tools that may be used in its items. told: after each family, how many are written."""
     made = PackageWritten()
     resources: list[Node] = []
     paths: dict[str, str] = {}
@@ -86,6 +91,7 @@ def package_written(
             ]
         )
         made.lost[one.read.family.key] = tuple(dict.fromkeys(w for i in items for w in i.lost))
+        made.items[one.read.family.key] = [(item.identifier, item.of) for item in items]
         for number, item in enumerate(items):
             path = f"items/{item.identifier}.xml"
             content = xml_file(_rooted(item.root))
@@ -96,7 +102,7 @@ def package_written(
                 _item_resource(one, item, path, content, stimulus, language, first=number == 0)
             )
         told(count)
-    for test in tests:
+    for test in tests(lambda family: made.items[family]):
         path = f"tests/{test.identifier}.xml"
         made.files[path] = xml_file(test.root)
         resources.append(_test_resource(test, path))

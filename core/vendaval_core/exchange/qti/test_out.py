@@ -6,15 +6,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import asdict
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, replace
 from fractions import Fraction
 
-from ...assessment.composition import Composition, Entry, Section
+from ...assessment.composition import Composition, Entry, Section, lay_out
 from ...assessment.rules import Rules, Tool, When
 from ...items.processing.nodes import Node, q
 from . import rules_out as r
-from .package_out import TestToWrite
+from .package_out import ItemsOf, TestToWrite
 from .prose_out import blocks
 
 POINTS = "POINTS"
@@ -45,7 +45,7 @@ def written_test(
     directions: str,
     composition: Composition,
     rules: Rules,
-    items: Callable[[str], Sequence[tuple[str, float]]],
+    items: ItemsOf,
     section_directions: Sequence[str] = (),
 ) -> TestToWrite:
     """Return a test. items: identifiers of a family's items with the points each counts by
@@ -142,7 +142,7 @@ def _section(
     place: int,
     section: Section,
     directions: str,
-    items: Callable[[str], Sequence[tuple[str, float]]],
+    items: ItemsOf,
     used: list[str],
 ) -> Node:
     within: list[Node] = []
@@ -189,7 +189,7 @@ def _family(
     family: str,
     entry: Entry,
     name: str,
-    items: Callable[[str], Sequence[tuple[str, float]]],
+    items: ItemsOf,
     used: list[str],
 ) -> Node:
     refs: list[Node] = []
@@ -205,3 +205,16 @@ def _family(
             )
         )
     return refs[0] if len(refs) == 1 else _draw(f"{name}_versions", 1, refs)
+
+
+def seeds_of(composition: Composition, versions: Mapping[str, int]) -> dict[str, int]:
+    """Return which version of each family everybody gets, of a test that is the same for all."""
+    every = tuple(
+        replace(
+            section,
+            entries=tuple(replace(one, count=len(one.families)) for one in section.entries),
+        )
+        for section in composition.sections
+    )
+    places = lay_out(replace(composition, sections=every), versions, "", 1)
+    return {place.family: place.seed for place in places}

@@ -6,6 +6,8 @@ from typing import Any
 
 from vendaval.authoring.models import Draft
 from vendaval.bank.models import Family
+from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.composing.actions import make_test
 from vendaval.exchange.jobs import look_through, store, write_export
 from vendaval.exchange.models import Export, Import, ImportedItem
 from vendaval_core.exchange.archive import packed, unpacked
@@ -84,6 +86,17 @@ class QtiTests(ImportTestCase):
         family.refresh_from_db()
         assert family.latest is not None
         self.assertNotIn("Think twice", family.latest.data.prompt)
+
+    def test_a_test_goes_out_with_its_questions_in_the_version_that_everybody_gets(self) -> None:
+        sections = [SectionData(title="All", entries=[EntryData(families=["distance-run"])])]
+        composition = CompositionData(sections=sections)
+        test = make_test(self.course, "Week two", composition, RulesData(minutes=30), None)
+        files = self.exported(test=test.pk, versions=5)
+        (item,) = (path for path in files if path.startswith("items/"))
+        self.assertRegex(item, r"items/distance-run_v\d+\.xml")
+        self.assertIn(b'max-time="1800"', files[f"tests/test_{test.pk}.xml"])
+        (line,) = self.get("/exchange/exports")["exports"]
+        self.assertEqual((line["test"], line["state"], line["many"]), ("Week two", "done", 1))
 
     def test_items_of_strangers_become_drafts_once_their_topics_are_chosen(self) -> None:
         files = {

@@ -5,6 +5,7 @@ import { Button, buttonClass } from '../../../ui/Button'
 import { Problem } from '../../../ui/Field'
 import { moment } from '../../../ui/words'
 import { Pick } from '../../composing/Pick'
+import { composedQuery } from '../../composing/queries'
 import { writtenQuery } from '../bank/queries'
 import { keys } from '../keys'
 import { beginExport, type Export, exportsQuery } from './queries'
@@ -16,16 +17,23 @@ export function Packages({ course }: { course: string }) {
   const cache = useQueryClient()
   const topics = useQuery(writtenQuery).data?.courses.find(({ key }) => key === course)?.topics
   const query = useQuery(exportsQuery(course))
+  const tests = useQuery(composedQuery(course)).data?.tests ?? []
   const [topic, setTopic] = useState('')
+  const [test, setTest] = useState('')
   const [versions, setVersions] = useState('1')
   const begin = useMutation({
-    mutationFn: () => beginExport(course, { topic, versions: Number(versions) }),
+    mutationFn: () =>
+      beginExport(course, {
+        topic: test ? '' : topic,
+        test: test ? Number(test) : null,
+        versions: Number(versions),
+      }),
     onSuccess: () => cache.invalidateQueries({ queryKey: keys.exports(course) }),
   })
   return (
     <section className="mt-6">
       <h2 className="text-xl">{t`Questions for other programs (QTI 3)`}</h2>
-      <p className="mt-1 text-ink-2">{t`A package of the open standard: each question in one version or in several, with its marking, feedback and solution. Sent back here, a question is known again.`}</p>
+      <p className="mt-1 text-ink-2">{t`A package of the open standard: each question in one version or in several, with its marking, feedback and solution; or a test with its sections, draws, points and limits. Sent back here, a question is known again.`}</p>
       <form
         className="mt-2 flex flex-wrap items-end gap-4"
         onSubmit={(event) => {
@@ -34,14 +42,25 @@ export function Packages({ course }: { course: string }) {
         }}
       >
         <Pick
-          label={t`Topic`}
+          label={t`A test`}
           options={[
-            ['', t`all`],
-            ...(topics ?? []).map(({ key, title }): [string, string] => [key, title]),
+            ['', t`none`],
+            ...tests.map(({ id, title }): [string, string] => [String(id), title]),
           ]}
-          value={topic}
-          onChange={setTopic}
+          value={test}
+          onChange={setTest}
         />
+        {!test && (
+          <Pick
+            label={t`Topic`}
+            options={[
+              ['', t`all`],
+              ...(topics ?? []).map(({ key, title }): [string, string] => [key, title]),
+            ]}
+            value={topic}
+            onChange={setTopic}
+          />
+        )}
         <Pick
           label={t`Versions of each question`}
           options={VERSIONS.map((count): [string, string] => [count, count])}
@@ -61,7 +80,7 @@ export function Packages({ course }: { course: string }) {
 }
 
 function Line({ course, one }: { course: string; one: Export }) {
-  const name = one.topic?.title ?? t`all topics`
+  const name = one.test || (one.topic?.title ?? t`all topics`)
   const count = one.lost.length
   return (
     <li className="border-b border-line py-2">
