@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Sequence
 from dataclasses import replace
 
@@ -165,6 +165,12 @@ def ask_to_store(of: Import, body: StoreImportIn) -> None:
         raise Conflict(says.format(wrong=wrong), code="problems_left")
     if not taken.exists():
         raise Conflict(gettext("All questions are left out."), code="nothing_left")
+    replaced = Counter(
+        taken.exclude(cells__replaces=None).values_list("cells__replaces", flat=True)
+    )
+    if twice := sorted(key for key, count in replaced.items() if key and count > 1):
+        says = gettext("Several items would replace the same question: {keys}.")
+        raise Conflict(says.format(keys=", ".join(twice)), code="replaced_twice")
     drafts = Draft.objects.filter(course=of.course, collection=None).count()
     if not body.publish and drafts + taken.count() > MOST_DRAFTS:
         raise Conflict(gettext("Publish or throw away some drafts first."), code="too_many_drafts")
@@ -262,7 +268,7 @@ def undo(of: Import, by: User) -> list[str]:
         put_back, kept = _put_back(of, rows, by)
         left = {key: row for key, row in rows.items() if key not in put_back}
         kept += _undo_published(of, left, by)
-    qti_in.forget(of, list(rows.values()))
+    qti_in.forget(of, [row for key, row in rows.items() if key not in kept])
     Import.objects.filter(pk=of.pk).update(state=ImportState.UNDONE)
     says = gettext("Taken back: the questions from {name}").format(name=of.name)
     audit(AuditKind.PUBLISHED, by=by, account=by, says=says)

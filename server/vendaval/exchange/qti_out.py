@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Callable, Iterator
 from dataclasses import replace
+from datetime import timedelta
 
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
@@ -46,7 +47,9 @@ def begin_export(
     topic = Topic.objects.filter(course=course, key=topic_key).first() if topic_key else None
     if topic_key and topic is None:
         raise NotFound(gettext("This course doesn’t have that topic."))
-    if Export.objects.filter(course=course, state=ExportState.WRITING).count() >= MOST_EXPORTS // 2:
+    lately = clock.now() - timedelta(hours=1)
+    writing = Export.objects.filter(course=course, state=ExportState.WRITING, at__gt=lately)
+    if writing.count() >= MOST_EXPORTS // 2:
         raise Conflict(gettext("Other packages are still being written. Wait for those."))
     found = families_of(course, topic, test)
     refuse_own_tests(set(found.values_list("pk", flat=True)), by)
@@ -81,8 +84,9 @@ def export_of(course: Course, number: int, person: User) -> Export:
     found = Export.objects.filter(course=course, pk=number).select_related("topic", "test").first()
     if found is None:
         raise NotFound(gettext("This course has no such package."))
-    asked = families_of(course, found.topic, found.test)
-    refuse_own_tests(set(asked.values_list("pk", flat=True)), person)
+    # Also of questions that were stopped, or moved, since it was written.
+    every = Family.objects.filter(course=course)
+    refuse_own_tests(set(every.values_list("pk", flat=True)), person)
     return found
 
 

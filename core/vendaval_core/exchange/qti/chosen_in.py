@@ -24,6 +24,7 @@ from .asked import (
     texts_differ,
 )
 from .pictures_in import Pictured
+from .prose_in import escaped
 
 MOST_CHOICES, MOST_SLOTS, MOST_TOKENS, MOST_PAIRS = 12, 8, 16, 6
 
@@ -167,7 +168,7 @@ def region(reading: Reading, node: Node, on: Pictured) -> dict[str, list[float]]
 def hotspots(reading: Reading, nodes: Sequence[Node], on: Pictured) -> dict[str, Plain]:
     found = {}
     for number, node in enumerate(nodes, start=1):
-        name = node.get("hotspot-label") or gettext("place {number}").format(number=number)
+        name = escaped(node.get("hotspot-label")) or gettext("place {number}").format(number=number)
         found[node.get("identifier")] = (name, region(reading, node, on))
     return found
 

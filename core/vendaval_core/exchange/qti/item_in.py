@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
@@ -62,6 +63,8 @@ def read_item(
         found.data, found.refused, found.line = None, error.what, error.line
     except (ExpressionError, FamilyError) as error:
         found.data, found.refused = None, str(error)
+    except (ArithmeticError, RecursionError):
+        found.data, found.refused = None, gettext("a number in it is too large, or it is nested")
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join(str(one) for one in first["loc"] if not str(one).startswith("kind:"))
@@ -123,6 +126,17 @@ def _read(item: Node, files: Mapping[str, bytes], path: str, found: ItemRead) ->
     found.data = data
     family = family_from_data("item", "topic", data | {"study": "start", "source": "QTI"})
     make_version(family, 1)
+    if not _finite(data):
+        raise NotTaken(gettext("a number in it has no end"))
+
+
+def _finite(value: Plain) -> bool:
+    """Whether all numbers in it can be written."""
+    if isinstance(value, dict):
+        return all(map(_finite, value.values()))
+    if isinstance(value, list):
+        return all(map(_finite, value))
+    return not isinstance(value, float) or math.isfinite(value)
 
 
 def _notes(reading: Reading, item: Node) -> None:

@@ -27,6 +27,7 @@ from .pictures_in import resolved
 
 MANIFEST = "imsmanifest.xml"
 MOST_ITEMS, MOST_NOTES = 1_000, 200
+MOST_MANIFEST, MOST_NODES = 12_000_000, 150_000
 _OLD = re.compile(rb"<\s*(?:\w+:)?questestinterop", re.IGNORECASE)
 _DURATION = re.compile(r"P(?:T(?:(\d+)H)?(?:(\d+)M)?(?:(\d+(?:\.\d+)?)S)?)")
 
@@ -81,6 +82,9 @@ def find(files: Mapping[str, bytes]) -> PackageFound:
         _of_test(files, path, found)
         says = gettext("{path}: a test. Its questions are taken in, its sections and rules are not")
         found.notes.append(says.format(path=path))
+    # Of ours, families come before the other versions of theirs.
+    firsts = sorted(found.items.items(), key=lambda one: _only_a_version(one[1]))
+    found.items = dict(firsts)
     if len(found.items) > MOST_ITEMS:
         says = gettext("items after the first {most}")
         found.notes.insert(0, says.format(most=MOST_ITEMS))
@@ -89,11 +93,15 @@ def find(files: Mapping[str, bytes]) -> PackageFound:
     return found
 
 
+def _only_a_version(about: About) -> bool:
+    return about.ours is not None and not about.ours.text.strip()
+
+
 def _by_looking(files: Mapping[str, bytes], found: PackageFound) -> None:
     for path in sorted(files):
         if not path.lower().endswith(".xml"):
             continue
-        head = files[path][:4000]
+        head = files[path][:4000].replace(b"\0", b"")
         if b"assessmentItem" in head or b"assessment-item" in head:
             found.items[path] = About()
         elif b"assessmentTest" in head or b"assessment-test" in head:
@@ -106,7 +114,7 @@ def _by_looking(files: Mapping[str, bytes], found: PackageFound) -> None:
 
 def _by_manifest(files: Mapping[str, bytes], manifest: str, found: PackageFound) -> None:
     try:
-        root = read_xml(files[manifest])
+        root = read_xml(files[manifest], MOST_MANIFEST, MOST_NODES)
     except XmlError as error:
         raise XmlError(f"{manifest}: {error.what}", error.line) from None
     folder = manifest.rpartition("/")[0]

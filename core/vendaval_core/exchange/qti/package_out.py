@@ -189,7 +189,7 @@ def _item_resource(
     )
     ours = _ours(one, item, content, first=first)
     depends = [stimulus.rpartition("/")[2].removesuffix(".xml")] if stimulus else []
-    metadata = (_lom(one, item.title, language), about, ours)
+    metadata = (_lom(one, item.title, language), about, ours) if first else (ours,)
     return _resource(item.identifier, ITEM, path, [path, *item.files], depends, *metadata)
 
 

@@ -32,6 +32,7 @@ from .chosen_in import (
     texts_of,
     whole,
 )
+from .prose_in import escaped
 
 
 def associate(reading: Reading, node: Node) -> Asked:
@@ -144,7 +145,7 @@ def gap_match(reading: Reading, node: Node) -> Asked:
     tokens = texts_of(reading, choices)
     for choice_ in choices:
         if choice_.name == "qti-gap-img" and choice_.get("object-label"):
-            tokens[choice_.get("identifier")] = choice_.get("object-label")
+            tokens[choice_.get("identifier")] = escaped(choice_.get("object-label"))
     texts_differ(list(tokens.values()), node)
     most(len(tokens), MOST_TOKENS, gettext("words"), node)
     partners: dict[str, str] = {}

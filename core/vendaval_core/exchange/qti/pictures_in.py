@@ -26,7 +26,7 @@ _STYLES_NAMES = (
 )
 _STYLES = frozenset(_STYLES_NAMES.split(","))
 _LINK = re.compile(r"url\s*\(", re.IGNORECASE)
-_NUMBER = re.compile(r"\s*([\d.]+)\s*(px|pt|mm|cm|%)?\s*$")
+_NUMBER = re.compile(r"\s*(\d{1,4}(?:\.\d+)?|\.\d+)\s*(px|pt|mm|cm|%)?\s*$")
 
 
 class PictureError(Exception):

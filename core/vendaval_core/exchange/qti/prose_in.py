@@ -112,7 +112,7 @@ class Prose:
                 inner = self.blocks(node.within)
                 return ["\n".join(f"> {row}".rstrip() for row in inner.splitlines())]
             case "pre":
-                return ["\n".join(f"    {row}" for row in node.text.splitlines())]
+                return ["\n".join(f"    {row}" for row in _raw(node.text).splitlines())]
             case "h1" | "h2" | "h3" | "h4" | "h5" | "h6" | "dt" | "summary":
                 text = _tidied(self._inline(node.within))
                 return [f"**{text}**"] if text else []
@@ -155,7 +155,7 @@ class Prose:
 
     def _inline(self, nodes: Sequence[Node | str]) -> str:
         return "".join(
-            _escaped(one) if isinstance(one, str) else self._element(one) for one in nodes
+            escaped(one) if isinstance(one, str) else self._element(one) for one in nodes
         )
 
     def _element(self, node: Node) -> str:
@@ -183,7 +183,7 @@ class Prose:
             case "sub" | "sup":
                 return self._raised(node)
             case "code":
-                return f"`{node.text.replace('`', '')}`" if node.text.strip() else ""
+                return f"`{_raw(node.text).replace('`', '')}`" if node.text.strip() else ""
             case name if name in _STRONG:
                 return _around("**", self._inline(node.within))
             case name if name in _EMPHASIS:
@@ -240,7 +240,7 @@ class Prose:
             InvalidNumberOfChildrenError,
         ):
             self.lost.append(gettext("how a formula looks: {text}").format(text=node.text[:60]))
-            return _escaped(node.text)
+            return escaped(node.text)
         return _dollars(str(tex))
 
     def _other(self, node: Node) -> str:
@@ -262,7 +262,7 @@ def _plain(node: Node) -> Node:
 
 
 def _dollars(tex: str) -> str:
-    said = _SPACE.sub(" ", tex).strip().strip("$")
+    said = _SPACE.sub(" ", tex).replace("$", "").replace("[[", "[ [").strip()
     return f"${said}$" if said else ""
 
 
@@ -281,7 +281,11 @@ def _around(mark: str, text: str) -> str:
     return f"{before}{mark}{inner}{mark}{after}"
 
 
-def _escaped(text: str) -> str:
+def _raw(text: str) -> str:
+    return text.replace("[[", "[ [")
+
+
+def escaped(text: str) -> str:
     return _SPECIAL.sub(r"\\\1", _SPACE.sub(" ", text)).replace("{{", "{ {")
 
 

@@ -100,8 +100,8 @@ class ByRulesPart(Part):
     kind: Literal["by_rules"]
     parts: list[AnyInner] = Field(min_length=1, max_length=8)
     naming: dict[PartId, NamingModel]
-    declared: Annotated[str, Field(max_length=200_000)]
-    rules: Annotated[str, Field(max_length=200_000)]
+    declared: Annotated[str, Field(max_length=60_000)]
+    rules: Annotated[str, Field(max_length=60_000)]
     score: Identifier = "SCORE"
     full: float = Field(gt=0, le=10_000)
     partial: bool = False
@@ -155,7 +155,7 @@ class ByRulesPart(Part):
         )
 
 
-@lru_cache(maxsize=256)
+@lru_cache(maxsize=32)
 def _read(declared: str, rules: str) -> tuple[dict[str, Declaration], tuple[Node, ...]]:
     return read_declarations(read_xml(declared)), tuple(rules_of(read_xml(rules)))
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 from itertools import islice, product
-from math import prod
+from math import isfinite, prod
 from typing import TYPE_CHECKING, Annotated, Literal, Union
 
 from pydantic import Field
@@ -246,7 +246,10 @@ class ByRulesKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotChosen):
 
 def share_of(score: float, full: float) -> Fraction:
     """Return points as an exact share from 0 to 1: a few parts of a small number."""
-    return max(Fraction(0), min(Fraction(1), Fraction(score / full).limit_denominator(10_000)))
+    part = score / full
+    if not isfinite(part):
+        return Fraction(int(part > 0))
+    return max(Fraction(0), min(Fraction(1), Fraction(part).limit_denominator(10_000)))
 
 
 def _labelled(key: Key, text: str) -> str:

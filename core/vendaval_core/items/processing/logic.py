@@ -17,7 +17,7 @@ from .run import Of, Run
 from .shapes import is_inside, read_coords
 from .values import NUMERIC, Container, ProcessingError, truth
 
-LONGEST_PATTERN, SECONDS = 500, 0.2
+LONGEST_PATTERN, SECONDS, MOST_PATTERNS = 500, 0.05, 10
 
 
 def _known(arg: Container, node: Node) -> bool | None:
@@ -129,8 +129,9 @@ def _pattern_match(run: Run, node: Node, args: Sequence[Container]) -> Container
     if said in run.declared:
         held = run.named(said, node).copy_of(run.values)
         said = str(held.values[0]) if held.values else said
-    if len(said) > LONGEST_PATTERN:
-        raise ProcessingError(gettext("a pattern is too long"), node.line)
+    run.patterns += 1
+    if len(said) > LONGEST_PATTERN or run.patterns > MOST_PATTERNS:
+        raise ProcessingError(gettext("a pattern is too long, or there are too many"), node.line)
     try:
         found = regex.fullmatch(said, _text(args[0]), timeout=SECONDS)
     except regex.error as error:

@@ -112,7 +112,8 @@ class _Open:
 class _Builder:
     """Takes what the parser finds, and counts."""
 
-    def __init__(self) -> None:
+    def __init__(self, most: int) -> None:
+        self.most = most
         self.parser: DefusedXMLParser | None = None
         self.open: list[_Open] = []
         self.root: Node | None = None
@@ -124,9 +125,9 @@ class _Builder:
 
     def start(self, tag: str, attributes: Mapping[str, str]) -> None:
         self.count += 1
-        if self.count > MOST_NODES:
+        if self.count > self.most:
             raise XmlError(
-                gettext("there are more than {most} elements").format(most=MOST_NODES), self.line
+                gettext("there are more than {most} elements").format(most=self.most), self.line
             )
         if len(self.open) >= DEEPEST:
             raise XmlError(
@@ -153,13 +154,15 @@ class _Builder:
         return self.root
 
 
-def read_xml(data: bytes | str) -> Node:
+def read_xml(data: bytes | str, most_bytes: int = MOST_BYTES, most_nodes: int = MOST_NODES) -> Node:
     """Return the root of an XML file. XmlError says what is wrong, and in which line."""
-    if len(data) > MOST_BYTES:
-        raise XmlError(gettext("the file is longer than 1 MB"))
+    if len(data) > most_bytes:
+        raise XmlError(
+            gettext("the file is longer than {most} MB").format(most=most_bytes // 1_000_000)
+        )
     text = data if isinstance(data, str) else _decoded(data)
     text = _ENTITY.sub(_character, _DECLARATION.sub(_blank_lines, text.lstrip("\ufeff"), count=1))
-    builder = _Builder()
+    builder = _Builder(most_nodes)
     parser = DefusedXMLParser(target=builder, encoding="utf-8", forbid_entities=True)
     builder.parser = parser
     try:

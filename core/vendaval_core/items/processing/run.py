@@ -38,6 +38,7 @@ class Run:
     stream: SeededStream | None = None
     correct: dict[str, Container] = field(default_factory=dict)
     steps: int = 0
+    patterns: int = 0
     size: int = 0
 
     def value(self, node: Node) -> Container:
