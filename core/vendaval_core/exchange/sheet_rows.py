@@ -100,9 +100,10 @@ def title_of(question: str) -> str:
     return f"{line[: LONGEST_TITLE - 1].rsplit(' ', 1)[0].rstrip(',;:')}…"
 
 
-def as_text(text: str) -> str:
+def as_text(text: str, *, trim: bool = True) -> str:
     """A text as a family has it: what looks like one of our own places for values is none."""
-    return re.sub(r"\[(?=\[)", "[['[']]", text.replace("\r\n", "\n").strip())
+    plain = text.replace("\r\n", "\n")
+    return re.sub(r"\[(?=\[)", "[['[']]", plain.strip() if trim else plain)
 
 
 def _lines(text: str) -> list[str]:

@@ -15,7 +15,7 @@ from vendaval_core.authoring.starts import new_family, starts
 from vendaval_core.authoring.table import ROWS, versions_table
 from vendaval_core.errors import VariableNameError
 from vendaval_core.items.expressions import Value
-from vendaval_core.items.kinds.registry import FROM_ELSEWHERE, KINDS
+from vendaval_core.items.kinds.registry import KINDS
 from vendaval_core.items.kinds.tagged import names_of
 from vendaval_core.items.versions import draw_variables, make_version
 from vendaval_core.packs.checks import check_family
@@ -48,7 +48,7 @@ class StartTests(TestCase):
             self.assertEqual(check_family(found.read.family), [], start)
             kinds |= {part.called for part in found.read.family.parts}
         named = {name.split(".")[-1].replace("_", " ") for k in KINDS for name in names_of(k.part)}
-        self.assertEqual(named - kinds, FROM_ELSEWHERE)
+        self.assertEqual(named - kinds, {"by rules"})
 
 
 class ExpressionTests(TestCase):

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from vendaval.shared.markdown import to_words
 from vendaval_core.items.kinds.protocol import Key
+from vendaval_core.items.markdown import to_words
 
 
 def given_words(key: Key, response: str) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 
 from django.core.files.storage import default_storage
-from django.http import HttpRequest, HttpResponse
+from django.http import FileResponse, HttpRequest, HttpResponse
 from django.utils.translation import gettext
 from ninja import Query, Router
 
@@ -118,19 +118,16 @@ def begin_export(request: HttpRequest, course: CourseKey, body: ExportIn) -> Exp
 
 
 @router.get("/exports/{int:export_id}/file", operation_id="get_export_file")
-def get_export_file(request: HttpRequest, course: CourseKey, export_id: int) -> HttpResponse:
+def get_export_file(request: HttpRequest, course: CourseKey, export_id: int) -> FileResponse:
     """A package that is written."""
     person = current_user(request)
     found = course_of_author(person, course, "get_export_file")
     one = qti_out.export_of(found, export_id, person)
     if one.state != ExportState.DONE:
         raise NotFound(gettext("This package isn’t written yet."))
-    with default_storage.open(one.stored) as file:
-        reply = HttpResponse(file.read(), content_type="application/zip")
     of = one.topic.key if one.topic else f"test-{one.test_id}" if one.test_id else "all"
-    name = f"{found.key}-{of}"
-    reply["Content-Disposition"] = f'attachment; filename="{name}-qti3.zip"'
-    return reply
+    name = f"{found.key}-{of}-qti3.zip"
+    return FileResponse(default_storage.open(one.stored), as_attachment=True, filename=name)
 
 
 @router.get(IMPORT, response=ImportOut, operation_id="get_import")

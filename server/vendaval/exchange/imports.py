@@ -90,16 +90,17 @@ def _look_again(of: Import) -> None:
     looker, rows = Looker(of), list(of.rows.order_by("line"))
     for start in range(0, len(rows), AT_ONCE):
         part = rows[start : start + AT_ONCE]
+        replacing = qti_in.Replacing(of, part)
         for row in part:
-            _look(of, looker, row)
-        qti_in.keep_rows(part)
+            _look(looker, replacing, row)
+        ImportRow.objects.bulk_update(part, qti_in.FOUND)
         Import.objects.filter(pk=of.pk).update(done=start + len(part))
 
 
-def _look(of: Import, looker: Looker, row: ImportRow) -> FamilyRead | None:
+def _look(looker: Looker, replacing: qti_in.Replacing, row: ImportRow) -> FamilyRead | None:
     """Look at a row; also whether the question that it replaces can be."""
     read = looker.look(row)
-    if row.item and not row.skip and (why := qti_in.replacing_problem(of, row)):
+    if row.item and not row.skip and (why := replacing.problem(row)):
         row.problems.append(["replaces", why])
         return None
     return read
@@ -116,7 +117,7 @@ def change_row(of: Import, line: int, body: ImportRowIn) -> ImportRow:
         typed = {name: text.strip() for name, text in body.cells.items() if text.strip()}
         row.cells = item_cells(row, typed) if row.item else typed
         row.skip = body.skip
-        _look(of, looker, row)
+        _look(looker, qti_in.Replacing(of, [row]), row)
         row.save()
     return row
 
@@ -134,13 +135,16 @@ def set_topic(of: Import, key: str, words: str = "") -> None:
     if key and topic is None:
         raise NotFound(gettext("This course doesn’t have that topic."))
     if words:
-        rows = [row for row in of.rows.all() if words in row.item.get("topics", [])]
-        for row in rows:
-            row.cells = {k: v for k, v in row.cells.items() if k != "topic"}
-            if key:
-                row.cells["topic"] = key
-        qti_in.keep_rows(rows)
-        Import.objects.filter(pk=of.pk).update(state=ImportState.LOOKING, done=0)
+        with transaction.atomic():
+            rows = [
+                row for row in of.rows.select_for_update() if words in row.item.get("topics", [])
+            ]
+            for row in rows:
+                row.cells = {k: v for k, v in row.cells.items() if k != "topic"}
+                if key:
+                    row.cells["topic"] = key
+            ImportRow.objects.bulk_update(rows, ["cells"])
+            Import.objects.filter(pk=of.pk).update(state=ImportState.LOOKING, done=0)
     else:
         Import.objects.filter(pk=of.pk).update(topic=topic, state=ImportState.LOOKING, done=0)
 
@@ -193,8 +197,9 @@ def store(of: Import, by: User) -> None:
     looker = Looker(of)
     rows = list(of.rows.filter(skip=False).select_related("topic").order_by("line"))
     found: list[tuple[ImportRow, PackFamily]] = []
+    replacing = qti_in.Replacing(of, rows)
     for row in rows:
-        read = _look(of, looker, row)
+        read = _look(looker, replacing, row)
         if read is None or read.read is None or row.topic is None:
             _fail(of, row)
             return
@@ -203,7 +208,7 @@ def store(of: Import, by: User) -> None:
         taken = set(Family.objects.filter(course=of.course).values_list("key", flat=True))
         taken |= set(Draft.objects.filter(course=of.course).values_list("key", flat=True))
         for row, one in found:
-            was = qti_in.replaced(of, row) if row.item else None
+            was = replacing.replaced(row)
             row.before = "" if was is None or was.latest is None else text_of(was.latest)
             wanted = str(row.item.get("key") or one.family.title)
             row.key = free_key(wanted, "question", taken) if was is None else was.key
@@ -212,8 +217,9 @@ def store(of: Import, by: User) -> None:
             _publish(of, found, by)
         else:
             _draft(of, [row for row, _ in found], by)
-        ImportRow.objects.bulk_update([row for row, _ in found], ["key", "text", "before"])
         qti_in.remember(of, [row for row, _ in found])
+        names = ["key", "text", "before", "item"]
+        ImportRow.objects.bulk_update([row for row, _ in found], names)
         Import.objects.filter(pk=of.pk).update(state=ImportState.DONE, done=len(found))
         says = gettext("{many} questions from {name}: {why}")
         text = says.format(many=len(found), name=of.name, why=of.why)

@@ -4,7 +4,9 @@ come once more."""
 from __future__ import annotations
 
 import hashlib
+import json
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from django.core.files.base import ContentFile
@@ -25,7 +27,9 @@ from .reading import Looker
 
 MODULE = "vendaval.exchange.qti_reading"
 LIMITS = Limits(megabytes=700, seconds=60, patience=90)
-AT_ONCE, LONGEST_NAME = 80, 200
+AT_ONCE, LONGEST_NAME, MOST_KEPT = 80, 200, 50_000_000
+# What looking at a row finds out.
+FOUND = ("topic", "problems", "notes", "same", "text")
 
 
 def listed(content: bytes, who: str) -> dict[str, Any]:
@@ -74,6 +78,7 @@ def read_items(of: Import) -> None:
     rows = [row for row in of.rows.order_by("line") if "identifier" not in row.item]
     looker = Looker(of)
     done = of.rows.count() - len(rows)
+    sizes = Sizes()
     for start in range(0, len(rows), AT_ONCE):
         part = rows[start : start + AT_ONCE]
         asked = {"paths": [row.item["path"] for row in part]}
@@ -81,8 +86,10 @@ def read_items(of: Import) -> None:
             says, _ = in_sandbox(MODULE, asked, content, who=f"import-{of.pk}", limits=LIMITS)
         except Unprocessable:
             says = {"items": [_one_by_one(of, content, row) for row in part]}
-        for row, item in zip(part, says["items"], strict=True):
-            _keep(of, row, item, looker)
+        items = [_within(item, sizes) for item in says["items"]]
+        known = Known(of.course, items)
+        for row, item in zip(part, items, strict=True):
+            _keep(known, row, item, looker)
         keep_rows(part)
         done += len(part)
         Import.objects.filter(pk=of.pk).update(done=done)
@@ -101,13 +108,50 @@ def _one_by_one(of: Import, content: bytes, row: ImportRow) -> dict[str, Any]:
     return found
 
 
-def _keep(of: Import, row: ImportRow, item: dict[str, Any], looker: Looker) -> None:
+@dataclass(slots=True)
+class Sizes:
+    """How much of a package is kept so far, in letters."""
+
+    kept: int = 0
+
+
+def _within(item: dict[str, Any], sizes: Sizes) -> dict[str, Any]:
+    """An item, without what it would become once a package has more than we keep."""
+    size = len(json.dumps(item.get("data")))
+    if sizes.kept + size > MOST_KEPT:
+        says = gettext("there is more in this package than can be kept; send it in two parts")
+        return item | {"data": None, "refused": says, "line": 0}
+    sizes.kept += size
+    return item
+
+
+class Known:
+    """What a course has of some items already: as they were taken in once, and its questions."""
+
+    def __init__(self, course: Course, items: Sequence[dict[str, Any]]) -> None:
+        named = [_identifier(item) for item in items]
+        taken = ImportedItem.objects.filter(course=course, identifier__in=named)
+        self._taken = {one.identifier: one for one in taken}
+        keys = {one.key for one in self._taken.values()}
+        keys |= {item["key"] for item in items if item.get("key")}
+        live = Family.objects.filter(course=course, key__in=keys, live=True)
+        self._live = {one.key: one for one in live.select_related("topic", "latest")}
+
+    def of(self, item: dict[str, Any]) -> tuple[ImportedItem | None, Family | None]:
+        """What was taken in under its name, and the question of the course that it is."""
+        taken = self._taken.get(_identifier(item))
+        key = item.get("key") or ("" if taken is None else taken.key)
+        return taken, self._live.get(key)
+
+
+def _keep(known: Known, row: ImportRow, item: dict[str, Any], looker: Looker) -> None:
     """Note in a row what its item is, and whether the course has it already."""
     row.item = item
     data = item.get("data")
-    row.cells = {"question": str(item.get("title", ""))[:500]}
+    row.cells = {"question": str(item.pop("asks", item.get("title", "")))[:500]}
     if data is not None:
         row.cells |= {
+            "right": item.pop("right", ""),
             "difficulty": str(data.get("difficulty", 3)),
             "seconds": f"{data.get('seconds', 60):g}",
             "tolerance": tolerance_of(data),
@@ -115,27 +159,23 @@ def _keep(of: Import, row: ImportRow, item: dict[str, Any], looker: Looker) -> N
         }
     topics = [*item.get("topics", []), str(item.get("title", ""))]
     row.cells["topic"] = next((key for text in topics if (key := looker.topic_key(text))), "")
-    _seen_before(of, row)
+    _seen_before(known, row)
     row.cells = {name: text for name, text in row.cells.items() if text}
     looker.look(row)
 
 
-def _seen_before(of: Import, row: ImportRow) -> None:
+def _seen_before(known: Known, row: ImportRow) -> None:
     """An item that the course took in once, or that was one of its questions: nothing to do, or
     instead of what stands there."""
     item = row.item
-    known = ImportedItem.objects.filter(
-        course=of.course, identifier=str(item.get("identifier", ""))[:LONGEST_NAME]
-    ).first()
-    key = item.get("key") or ("" if known is None else known.key)
-    family = Family.objects.filter(course=of.course, key=key, live=True).first() if key else None
+    taken, family = known.of(item)
     if item.get("of"):
         row.skip = True
         item["seen"] = "version"
     elif family is None:
         item["seen"] = "new"
     else:
-        same = known is not None and known.digest == item.get("digest")
+        same = taken is not None and taken.digest == item.get("digest")
         row.cells["topic"] = family.topic.key
         row.same = family.key
         row.skip = same or _is_same(family, item)
@@ -167,25 +207,27 @@ def _plain(value: Any) -> Any:
 
 
 def keep_rows(rows: Sequence[ImportRow]) -> None:
-    """Store what was found out about rows."""
-    names = ["cells", "item", "skip", "topic", "problems", "notes", "same", "text"]
-    ImportRow.objects.bulk_update(rows, names)
+    """Store what was found out about rows that were read."""
+    ImportRow.objects.bulk_update(rows, ["cells", "item", "skip", *FOUND])
 
 
 def remember(of: Import, rows: Sequence[ImportRow]) -> None:
-    """Know items again that a course has taken in."""
+    """Know items again that a course has taken in; each row keeps what was known before."""
     now = clock.now()
+    named = {_identifier(row.item): row for row in rows if row.item}
+    before = ImportedItem.objects.filter(course=of.course, identifier__in=list(named))
+    for one in before:
+        named[one.identifier].item["known"] = {"key": one.key, "digest": one.digest}
     ImportedItem.objects.bulk_create(
         (
             ImportedItem(
                 course=of.course,
-                identifier=str(row.item["identifier"])[:LONGEST_NAME],
+                identifier=identifier,
                 key=row.key,
                 digest=row.item.get("digest", ""),
                 at=now,
             )
-            for row in rows
-            if row.item
+            for identifier, row in named.items()
         ),
         update_conflicts=True,
         unique_fields=["course", "identifier"],
@@ -194,24 +236,49 @@ def remember(of: Import, rows: Sequence[ImportRow]) -> None:
 
 
 def forget(of: Import, rows: Sequence[ImportRow]) -> None:
-    """Items that were taken back are new again."""
-    names = [str(row.item["identifier"])[:LONGEST_NAME] for row in rows if row.item]
-    ImportedItem.objects.filter(course=of.course, identifier__in=names).delete()
+    """Items that were taken back are new again, or what they were known as before."""
+    named = {_identifier(row.item): row for row in rows if row.item}
+    known = list(ImportedItem.objects.filter(course=of.course, identifier__in=list(named)))
+    back = []
+    for one in known:
+        was = named[one.identifier].item.get("known")
+        if was:
+            one.key, one.digest = was["key"], was["digest"]
+            back.append(one)
+    ImportedItem.objects.bulk_update(back, ["key", "digest"])
+    new = [one.pk for one in known if one not in back]
+    ImportedItem.objects.filter(pk__in=new).delete()
 
 
-def replaced(of: Import, row: ImportRow) -> Family | None:
-    """The question that a row's item is to replace."""
-    key = str(row.cells.get("replaces", "")).strip()
-    return Family.objects.filter(course=of.course, key=key, live=True).first() if key else None
+def _identifier(item: dict[str, Any]) -> str:
+    return str(item.get("identifier", ""))[:LONGEST_NAME]
 
 
-def replacing_problem(of: Import, row: ImportRow) -> str:
-    """Why a question can't be replaced, "" for nothing."""
-    key = str(row.cells.get("replaces", "")).strip()
-    if not key:
+class Replacing:
+    """The questions that rows' items are to replace, and why one can't be."""
+
+    def __init__(self, of: Import, rows: Sequence[ImportRow]) -> None:
+        keys = {key for row in rows if (key := _replaces(row))}
+        live = Family.objects.filter(course=of.course, key__in=keys, live=True, collection=None)
+        drafts = Draft.objects.filter(course=of.course, key__in=keys)
+        self._live = {one.key: one for one in live.select_related("latest__source")}
+        self._drafts = set(drafts.values_list("key", flat=True))
+
+    def replaced(self, row: ImportRow) -> Family | None:
+        """The question that a row's item is to replace."""
+        return self._live.get(_replaces(row))
+
+    def problem(self, row: ImportRow) -> str:
+        """Why that can't be, "" for nothing."""
+        key = _replaces(row)
+        if not key:
+            return ""
+        if key not in self._live:
+            return gettext("The course has no question “{key}”.").format(key=key)
+        if key in self._drafts:
+            return gettext("Somebody is writing at that question. Publish or throw away the draft.")
         return ""
-    if not Family.objects.filter(course=of.course, key=key, live=True, collection=None).exists():
-        return gettext("The course has no question “{key}”.").format(key=key)
-    if Draft.objects.filter(course=of.course, key=key).exists():
-        return gettext("Somebody is writing at that question. Publish or throw away the draft.")
-    return ""
+
+
+def _replaces(row: ImportRow) -> str:
+    return str(row.cells.get("replaces", "")).strip() if row.item else ""

@@ -13,7 +13,6 @@ from vendaval.authoring.families import rules_of
 from vendaval.bank.kept import current_files, family_path, topic_files
 from vendaval.bank.models import Course, Family, Topic
 from vendaval.shared.errors import Unprocessable
-from vendaval.shared.markdown import to_words
 from vendaval.shared.sheets import sheet_rows
 from vendaval_core.authoring.edits import written, written_quickly
 from vendaval_core.errors import UnwritableError
@@ -21,7 +20,6 @@ from vendaval_core.exchange.qti.asked import Plain
 from vendaval_core.exchange.sheet_columns import MOST_ROWS, Sheet, read_sheet
 from vendaval_core.exchange.sheet_rows import read_row
 from vendaval_core.items.model import Family as CoreFamily
-from vendaval_core.items.versions import make_version
 from vendaval_core.packs.checks import Fault, check_family
 from vendaval_core.packs.families import FamilyRead, PackFamily, checked_family, with_lists
 from vendaval_core.packs.language import Language
@@ -32,7 +30,7 @@ from .models import Import, ImportRow
 from .qti_rows import read_item_row
 
 MOST_BYTES = 5_000_000
-MOST_COLUMNS, MOST_LETTERS, MOST_SHOWN = 60, 2_000, 300
+MOST_COLUMNS, MOST_LETTERS = 60, 2_000
 # A comma-separated file has no mark of its encoding: what isn't UTF-8 is what spreadsheets of
 # western Europe write.
 BEFORE_UNICODE = "cp1252"
@@ -136,9 +134,6 @@ class Looker:
         read = self._taken(row, place, data)
         if row.problems or read is None:
             return None
-        version = make_version(read.family, 1)
-        row.cells["question"] = to_words(version.prompt)[:MOST_SHOWN] or version.title
-        row.cells["right"] = "; ".join(key.right_words() for key in version.parts)[:MOST_SHOWN]
         return FamilyRead(data, None, read)
 
     def _taken(self, row: ImportRow, place: _Place, data: dict[str, Plain]) -> PackFamily | None:

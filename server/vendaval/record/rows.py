@@ -10,8 +10,8 @@ from django.db.models import Q
 
 from vendaval.delivery.answer_words import given_words
 from vendaval.groups.models import Enrolment
-from vendaval.shared.markdown import to_words
 from vendaval.work.models import Try
+from vendaval_core.items.markdown import to_words
 from vendaval_core.items.versions import Version
 
 from .results import shown_version

@@ -61,7 +61,6 @@ class Reading:
     lost: list[str] = field(default_factory=list)
     remarks: list[str] = field(default_factory=list)
     figures: list[tuple[str, Pictured]] = field(default_factory=list)
-    used: set[str] = field(default_factory=set)
     model: str = ""
     seen: dict[int, Pictured] = field(default_factory=dict)
 
@@ -74,6 +73,14 @@ class Reading:
         """Say once how something is otherwise than in the file."""
         if what not in self.remarks:
             self.remarks.append(what)
+
+    def cut(self, text: str, most: int) -> str:
+        """A text as long as there is room for; that it was cut is noted."""
+        if len(text) <= most:
+            return text
+        says = gettext("the end of a text that is longer than {most} letters: {text}…")
+        self.note(says.format(most=most, text=" ".join(text[:60].split())))
+        return text[:most]
 
     def prose(
         self, stands_for: Mapping[int, str] | None = None, images: Images | None = None
@@ -94,8 +101,12 @@ class Reading:
                     return self.prose(known, seen).blocks(node.within)
                 case "qti-template-inline" | "qti-template-block":
                     return self._in_version(node, known, seen)
-            if node.space in {"include", "other"}:
-                self.note(gettext("<{name}>, which is not taken in").format(name=node.name))
+                case "qti-rubric-block":
+                    learners = for_learners(node) and not is_solution(node)
+                    return self.prose(known, seen).blocks(node.within) if learners else None
+                case "qti-stylesheet" | "qti-catalog-info":
+                    return None
+            self.note(gettext("<{name}>, which is not taken in").format(name=node.name))
             return None
 
         return Prose(other, seen, self.lost)
@@ -135,7 +146,7 @@ class Reading:
             if shown is not None:
                 text = text or shown.alt or what
                 self.figures.append((text, shown))
-        return text[:MOST_TEXT]
+        return self.cut(text, MOST_TEXT)
 
     def blocks(self, nodes: Sequence[Node | str], known: Mapping[int, str] | None = None) -> str:
         """A text of several blocks; pictures in it go beside the question."""
@@ -189,7 +200,6 @@ class Reading:
         name = node.get("response-identifier")
         if name not in self.declared:
             raise NotTaken(gettext("nothing is declared as “{name}”").format(name=name), node.line)
-        self.used.add(name)
         return self.declared[name]
 
     def right(self, declared: Declaration, node: Node) -> tuple[Single, ...]:
@@ -207,6 +217,16 @@ class Reading:
             if found:
                 return found if several else found[:1]
         raise NotTaken(gettext("the file doesn’t say what is right"), node.line)
+
+
+def for_learners(rubric: Node) -> bool:
+    """Whether a rubric block is for those who answer."""
+    return "candidate" in rubric.get("view", "candidate").split()
+
+
+def is_solution(rubric: Node) -> bool:
+    """Whether a rubric block is the worked solution."""
+    return "solution" in rubric.get("class").split()
 
 
 def part_id(name: str) -> str:

@@ -7,11 +7,12 @@ from dataclasses import dataclass, field
 
 from vendaval_core.language import gettext
 
+from ...items.markdown import to_words
 from ...items.processing.nodes import Node
 from . import chosen_in, paired_in, typed_in
-from .asked import Asked, NotTaken, Plain, Reading
+from .asked import Asked, NotTaken, Plain, Reading, for_learners, is_solution
 
-MOST_PARTS, MOST_LABEL = 6, 400
+MOST_PARTS, MOST_LABEL, MOST_MODEL = 6, 400, 4_000
 BLANK = "…"
 INLINE = frozenset({"qti-inline-choice-interaction", "qti-text-entry-interaction"})
 STAGE = "qti-position-object-stage"
@@ -58,7 +59,6 @@ class BodyRead:
     texts: list[str] = field(default_factory=list)
     asked: list[Asked] = field(default_factory=list)
     before: list[str] = field(default_factory=list)
-    solution: list[str] = field(default_factory=list)
 
     @property
     def prompt(self) -> str:
@@ -105,8 +105,6 @@ def _pieces(body: Node) -> Iterator[Sequence[Node | str]]:
         if any(isinstance(piece, Node) or piece.strip() for piece in loose):
             yield loose
         loose = []
-        if one.name in {"qti-rubric-block", "qti-stylesheet", "qti-modal-feedback"}:
-            continue
         inner = list(interactions(one)) if one.space == "html" else []
         holds_blocks = one.name != "table" and any(n.name not in INLINE for n in inner)
         if holds_blocks or (inner and one.name in OPENED):
@@ -136,7 +134,7 @@ def _add(found: BodyRead, asked: Asked, *, several: bool) -> None:
         found.texts += said
     elif text and not asked.part.get("label"):
         if len(text) <= MOST_LABEL:
-            asked.part["label"] = text
+            asked.part["label"] = to_words(text)
         else:
             found.texts += [f"({len(found.asked) + 1})", *said]
     elif text:
@@ -146,11 +144,9 @@ def _add(found: BodyRead, asked: Asked, *, several: bool) -> None:
 
 def _interaction(reading: Reading, node: Node, found: BodyRead) -> None:
     if node.name == HELP:
-        reading.used.add(node.get("response-identifier"))
         reading.note(gettext("a button: {title}").format(title=node.get("title") or "?"))
         return
     if node.name == "qti-media-interaction":
-        reading.used.add(node.get("response-identifier"))
         reading.note(gettext("a sound or film that has to be played"))
         return
     if node.name not in TAKEN:
@@ -234,28 +230,33 @@ def table_entry(reading: Reading, table: Node) -> Asked | None:
             if len(inner) > 1 or inner[0].name != "qti-text-entry-interaction":
                 return None
             asked = typed_in.text_entry(reading, inner[0])
-            unit = reading.line(cell.within).strip()
+            unit = to_words(reading.line(cell.within))
             fields = {k: v for k, v in asked.part.items() if k != "kind"}
             if unit and fields["value"] == "number":
                 fields["unit"] = unit
             variables += asked.variables
             filled.append(fields)
-        made.append({"label": reading.line(row[0].within), "cells": filled})
+        made.append({"label": to_words(reading.line(row[0].within)), "cells": filled})
     if len(variables) < 2 or len(head) > 9 or len(made) > 12:
         return None
     part: dict[str, Plain] = {
         "kind": "table_entry",
         "id": "table",
-        "columns": [reading.line(one.within) for one in head],
+        "columns": [to_words(reading.line(one.within)) for one in head],
         "rows": made,
     }
     return Asked(part, {"variables": variables})
 
 
 def _rubrics(reading: Reading, body: Node) -> None:
-    """What is said to markers only: the model answer, for parts that a person marks."""
+    """What is said to markers only: the model answer, for parts that a person marks. What is said
+    to others, but not to learners, is noted."""
+    told = []
     for node in body.walk():
-        if node.name != "qti-rubric-block" or "candidate" in node.get("view").split():
+        if node.name != "qti-rubric-block" or for_learners(node) or is_solution(node):
             continue
-        if node.get("class") != "solution":
-            reading.model = reading.model or reading.blocks(node.within)[:4000]
+        if "scorer" in node.get("view").split():
+            told.append(reading.blocks(node.within))
+        else:
+            reading.note(gettext("what is said to: {view}").format(view=node.get("view")[:60]))
+    reading.model = reading.cut("\n\n".join(text for text in told if text.strip()), MOST_MODEL)

@@ -55,7 +55,7 @@ def read_feedback(reading: Reading, item: Node) -> Feedback:
     found = Feedback()
     for node in item.walk():
         if node.name in FEEDBACK:
-            text = reading.blocks(node.within).strip()[:MOST_LETTERS]
+            text = reading.cut(reading.blocks(node.within).strip(), MOST_LETTERS)
             if text:
                 found.said.append(
                     Said(

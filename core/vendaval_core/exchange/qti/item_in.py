@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from pydantic import ValidationError
@@ -13,12 +13,12 @@ from vendaval_core.language import gettext
 from ...errors import ExpressionError, FamilyError
 from ...items.processing.declarations import read_declarations
 from ...items.processing.nodes import Node, XmlError, read_xml
-from ...items.processing.program import rules_of
+from ...items.processing.program import STANDARD, rules_of, template_of
 from ...items.processing.values import ProcessingError
 from ...items.versions import make_version
 from ...packs.families import family_from_data
 from ..sheet_rows import LONGEST_TITLE, USUAL
-from .asked import NotTaken, Plain, Reading
+from .asked import NotTaken, Plain, Reading, is_solution
 from .body_in import BodyRead, read_body
 from .feedback_in import read_feedback
 from .marked_in import Marked
@@ -81,8 +81,9 @@ def title_of(item: Node, path: str) -> str:
 
 def _read(item: Node, files: Mapping[str, bytes], path: str, found: ItemRead) -> None:
     declared = read_declarations(item)
-    rules = rules_of(item.one("qti-response-processing"))
-    reading = Reading(declared, files, path.rpartition("/")[0], rules)
+    folder = path.rpartition("/")[0]
+    rules = _rules(item.one("qti-response-processing"), files, folder)
+    reading = Reading(declared, files, folder, rules)
     found.lost, found.remarks = reading.lost, reading.remarks
     body = item.one("qti-item-body")
     if body is None:
@@ -123,11 +124,27 @@ def _read(item: Node, files: Mapping[str, bytes], path: str, found: ItemRead) ->
     left = [one.text for one in feedback.said if one.text not in feedback.used]
     for text in left:
         reading.note(gettext("what is said to an answer: {text}").format(text=text[:80]))
+    if reading.model and all(part.get("model") != reading.model for part in parts):
+        reading.note(gettext("what is said to markers"))
     found.data = data
     family = family_from_data("item", "topic", data | {"study": "start", "source": "QTI"})
     make_version(family, 1)
     if not _finite(data):
         raise NotTaken(gettext("a number in it has no end"))
+
+
+def _rules(processing: Node | None, files: Mapping[str, bytes], folder: str) -> list[Node]:
+    """The rules of response processing, also those of a template that the package brings."""
+    if processing is None or processing.children or template_of(processing) in STANDARD:
+        return rules_of(processing)
+    for name in (processing.get("template-location"), processing.get("template")):
+        path = resolved(folder, name) if name else None
+        if path is not None and path in files:
+            try:
+                return rules_of(read_xml(files[path]))
+            except XmlError as error:
+                raise NotTaken(f"{path}: {error.what}", error.line) from None
+    return rules_of(processing)
 
 
 def _finite(value: Plain) -> bool:
@@ -189,18 +206,26 @@ def _stimulus(reading: Reading, item: Node) -> str:
 def _solution(reading: Reading, item: Node, marked: Marked) -> list[str]:
     """The worked solution: as a block says it, what is said to a right answer, or that answer."""
     for node in item.walk():
-        if node.name == "qti-rubric-block" and node.get("class") == "solution":
+        if node.name == "qti-rubric-block" and is_solution(node):
             inner = node.one("qti-content-body") or node
             steps = [one for one in inner.children if one.get("class") == "step"]
             texts = [reading.blocks(one.within) for one in steps] or [reading.blocks(inner.within)]
             if texts := [text for text in texts if text.strip()]:
-                return texts[:MOST_STEPS]
+                return _steps(reading, texts)
     if told := [text for text in marked.said_to_right() if text.strip()]:
         marked.feedback.used |= set(told)
-        return told[:MOST_STEPS]
+        return _steps(reading, told)
     reading.remark(
         gettext("No worked solution is in the file, so the right answer stands in its place.")
     )
     if len(marked.runs) > 1:
         return [gettext("The right answer is shown above.")]
     return [marked.right_words()]
+
+
+def _steps(reading: Reading, texts: Sequence[str]) -> list[str]:
+    """As many steps of a solution as there is room for."""
+    if len(texts) > MOST_STEPS:
+        says = gettext("steps of the solution beyond the first {most}")
+        reading.note(says.format(most=MOST_STEPS))
+    return list(texts[:MOST_STEPS])

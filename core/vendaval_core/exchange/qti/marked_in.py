@@ -18,6 +18,7 @@ from ...items.processing.program import unknown_names
 from ...items.processing.values import Container
 from ...items.versions import Version, make_version
 from ...packs.families import family_from_data
+from ..sheet_rows import as_text
 from .asked import Asked, NotTaken, Plain, Reading, template_name
 from .feedback_in import MOST_HINTS, Feedback
 from .marking_in import Rules, agree, full_marks
@@ -27,7 +28,10 @@ from .templates_in import WHICH, TemplateRun, chosen, plain, variables_of, woven
 _INNER = frozenset(name for part in INNER for name in names_of(part))
 CHECKED, MOST_LETTERS = 3, 4_000
 # Kinds that count a share for each piece, or the whole alone: whichever the rules do.
-_SHARES = {"order", "match", "gap_match", "graphic_gap_match", "inline_choice", "associate"}
+_SHARES = frozenset(
+    {"table_entry", "order", "match", "gap_match", "graphic_gap_match"}
+    | {"inline_choice", "associate"}
+)
 
 
 @dataclass(slots=True)
@@ -75,15 +79,11 @@ class Marked:
     def _alone(self, parts: list[Plain]) -> bool:
         """Whether our kinds mark as the rules do, or are to mark instead of them."""
         asked = self.asked[0]
-        if any(one.part["kind"] == "table_entry" for one in asked):
-            if len(asked) > 1:
-                raise NotTaken(gettext("a table stands beside other questions"), self.line)
-            if self.full - len(asked[0].variables) > 1e-9:
-                self.reading.remark(gettext("Each cell of its table is worth the same here."))
-            return True
         rows = any(one.part["kind"] == "choice" and not one.exact for one in asked)
         if not rows and not all(one.exact for one in asked):
-            return len(asked) == 1 or all(not one.exact for one in asked)
+            if len(asked) > 1:
+                self.reading.remark(gettext("Each of its answers is worth the same here."))
+            return True
         naming = {one.part["id"]: naming_of(one) for one in asked}
         for seed in range(1, (CHECKED if len(self.runs) > 1 else 1) + 1):
             self._take(self._version(parts, seed))
@@ -185,6 +185,9 @@ class Marked:
         """One part that holds all, with the file's own rules."""
         for part in parts:
             kind = f"{part['kind']}.{part.get('value', '')}".rstrip(".")
+            if kind == "table_entry":
+                says = gettext("its table isn’t marked cell by cell, each worth the same")
+                raise NotTaken(says, self.line)
             if kind not in _INNER:
                 says = gettext("{kind} can’t be marked by rules of its own")
                 raise NotTaken(says.format(kind=part["kind"]), self.line)
@@ -282,7 +285,7 @@ class Marked:
             f"{key.label}: {words}" if key.label else words
             for key, words in ((key, key.right_words()) for key in self.keys)
         ]
-        return "; ".join(text for text in said if text).replace("[[", "[ [")[:MOST_LETTERS] or "."
+        return as_text("; ".join(text for text in said if text))[:MOST_LETTERS] or "."
 
 
 def _different_ids(asked: Sequence[Asked]) -> None:

@@ -21,6 +21,7 @@ from ...items.kinds.number import NumberKey
 from ...items.kinds.order import OrderKey
 from ...items.kinds.protocol import Key
 from ...items.kinds.slots import SlotsKey
+from ...items.kinds.table_entry import TableKey, read_cells
 from ...items.mark import as_it_stands
 from ...items.processing.declarations import Declaration
 from ...items.processing.nodes import Node
@@ -95,6 +96,13 @@ def responses_of(key: Key) -> Iterator[str]:
     elif isinstance(key, NumberKey):
         for part in (-3.0, -1.01, -0.99, -0.5, 0.5, 0.99, 1.01, 3.0):
             yield f"{key.answer + part * max(key.tolerance, 1e-6):.9f}"
+    elif isinstance(key, TableKey):
+        typed = read_cells(examples.right)
+        for cell in key.cells:
+            others = {id_: text for id_, text in typed.items() if id_ != cell.id}
+            for one in [*responses_of(cell), ""]:
+                lines = others | ({cell.id: one} if one else {})
+                yield "\n".join(f"{id_} {text}" for id_, text in lines.items())
     else:
         # Blanks, a full stop or an article around a word are let pass here: that is meant.
         yield from (slip.response for slip in key.foreseen())

@@ -29,6 +29,8 @@ MANIFEST = "imsmanifest.xml"
 MOST_ITEMS, MOST_NOTES = 1_000, 200
 MOST_MANIFEST, MOST_NODES = 12_000_000, 150_000
 _OLD = re.compile(rb"<\s*(?:\w+:)?questestinterop", re.IGNORECASE)
+_ITEM = re.compile(r"qti_(apip)?item|imsqti_xml")
+_TEST = re.compile(r"qti_(apip)?test|qti_assessment")
 _DURATION = re.compile(r"P(?:T(?:(\d+)H)?(?:(\d+)M)?(?:(\d+(?:\.\d+)?)S)?)")
 
 
@@ -137,8 +139,7 @@ def _resource(files: Mapping[str, bytes], folder: str, node: Node, found: Packag
     kind = node.get("type").lower()
     inner = next((one.get("href") for one in node.children if _plain(one) == "file"), "")
     href = node.get("href") or inner
-    item = "qti_item" in kind or "imsqti_xml" in kind
-    test = "qti_test" in kind or "qti_assessment" in kind
+    item, test = bool(_ITEM.search(kind)), bool(_TEST.search(kind))
     if not (item or test):
         known = (
             "webcontent",

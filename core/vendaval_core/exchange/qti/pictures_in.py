@@ -17,6 +17,7 @@ from vendaval_core.language import gettext
 
 from ...items.processing.nodes import Node, XmlError, read_xml, write_xml
 from ...items.svg import ATTRIBUTES, ELEMENTS, NAMESPACE, svg_of
+from ..sheet_rows import as_text
 
 READ = ("PNG", "JPEG", "GIF", "WEBP", "BMP")
 WIDEST, MOST_PIXELS, MOST_BYTES = 900, 40_000_000, 150_000
@@ -58,7 +59,7 @@ def picture_of(node: Node, files: Mapping[str, bytes], folder: str) -> Pictured:
 
     files: of the package. folder: of the item's file, from which names are counted.
     """
-    alt = node.get("alt") or node.get("title") or _object_words(node)
+    alt = as_text(node.get("alt") or node.get("title") or _object_words(node))
     if node.space == "svg":
         wide, high = _size_of_svg(node)
         return _as_svg(node, alt, wide, high)
@@ -100,8 +101,9 @@ def _content(source: str, files: Mapping[str, bytes], folder: str) -> bytes:
 
 def resolved(folder: str, name: str) -> str | None:
     """Return a path in the package for a name in a file of a folder; None if it leads out."""
-    parts: list[str] = [] if name.startswith("/") else [p for p in folder.split("/") if p]
-    for part in PurePosixPath(unquote(name.partition("#")[0].partition("?")[0])).parts:
+    plain = name.strip().replace("\\", "/")
+    parts: list[str] = [] if plain.startswith("/") else [p for p in folder.split("/") if p]
+    for part in PurePosixPath(unquote(plain.partition("#")[0].partition("?")[0])).parts:
         if part == "..":
             if not parts:
                 return None
@@ -195,9 +197,7 @@ def _styles(node: Node) -> dict[str, str]:
 
 def _raster(content: bytes, source: str, alt: str, wide: float, high: float) -> Pictured:
     try:
-        with Image.open(
-            io.BytesIO(content), formats=("PNG", "JPEG", "GIF", "WEBP", "BMP")
-        ) as image:
+        with Image.open(io.BytesIO(content), formats=READ) as image:
             if image.width * image.height > MOST_PIXELS:
                 raise PictureError(gettext("{name} is too large").format(name=source[:80]))
             size = (wide or image.width, high or image.height)

@@ -17,6 +17,7 @@ from mathml_to_latex.el_to_tex.protocols import (  # type: ignore[import-untyped
 from vendaval_core.language import gettext
 
 from ...items.processing.nodes import Node, write_xml
+from ..sheet_rows import as_text
 
 _SPACE = re.compile(r"[ \t\r\n\f]+")
 _SPECIAL = re.compile(r"([\\`*_\[\]<>$~|]|&(?=#?\w+;))")
@@ -112,7 +113,9 @@ class Prose:
                 inner = self.blocks(node.within)
                 return ["\n".join(f"> {row}".rstrip() for row in inner.splitlines())]
             case "pre":
-                return ["\n".join(f"    {row}" for row in _raw(node.text).splitlines())]
+                return [
+                    "\n".join(f"    {as_text(row, trim=False)}" for row in node.text.splitlines())
+                ]
             case "h1" | "h2" | "h3" | "h4" | "h5" | "h6" | "dt" | "summary":
                 text = _tidied(self._inline(node.within))
                 return [f"**{text}**"] if text else []
@@ -183,7 +186,7 @@ class Prose:
             case "sub" | "sup":
                 return self._raised(node)
             case "code":
-                return f"`{_raw(node.text).replace('`', '')}`" if node.text.strip() else ""
+                return f"`{as_text(node.text).replace('`', '')}`" if node.text.strip() else ""
             case name if name in _STRONG:
                 return _around("**", self._inline(node.within))
             case name if name in _EMPHASIS:
@@ -262,8 +265,8 @@ def _plain(node: Node) -> Node:
 
 
 def _dollars(tex: str) -> str:
-    said = _SPACE.sub(" ", tex).replace("$", "").replace("[[", "[ [").strip()
-    return f"${said}$" if said else ""
+    said = _SPACE.sub(" ", tex).replace("$", "")
+    return f"${as_text(said)}$" if said.strip() else ""
 
 
 def _source(node: Node) -> str:
@@ -279,10 +282,6 @@ def _around(mark: str, text: str) -> str:
     before = text[: len(text) - len(text.lstrip())] and " "
     after = text[len(text.rstrip()) :] and " "
     return f"{before}{mark}{inner}{mark}{after}"
-
-
-def _raw(text: str) -> str:
-    return text.replace("[[", "[ [")
 
 
 def escaped(text: str) -> str:

@@ -10,6 +10,7 @@ from vendaval_core.language import gettext
 from ...items.kinds.plane import BOARD_MARGIN, BOARD_WIDE, Axis, board_high
 from ...items.processing.declarations import Declaration
 from ...items.processing.nodes import Node
+from ..sheet_rows import as_text
 from .asked import Asked, NotTaken, Plain, Reading, labelled_prompt, most, naming, part_id, said
 from .chosen_in import figure
 from .pictures_in import Pictured
@@ -103,7 +104,7 @@ def _words(reading: Reading, declared: Declaration, node: Node) -> dict[str, Pla
         for one in rule.walk()
     ):
         case = False
-    accepted = list(dict.fromkeys(text for text in right if text.strip()))
+    accepted = list(dict.fromkeys(as_text(text) for text in right if text.strip()))
     if not accepted:
         raise NotTaken(gettext("the file doesn’t say what is right"), node.line)
     if len(accepted) > MOST_ACCEPTED:
@@ -129,7 +130,7 @@ def extended_text(reading: Reading, node: Node) -> Asked:
     part = {
         "kind": "extended_text",
         "id": part_id(declared.identifier),
-        "model": model or gettext("The file has no model answer."),
+        "model": as_text(model) or gettext("The file has no model answer."),
     }
     return Asked(part, naming(declared.identifier), labelled_prompt(reading, node))
 

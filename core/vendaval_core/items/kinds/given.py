@@ -19,6 +19,7 @@ from .protocol import Key
 from .short_text import TextKey
 from .slider import SliderKey
 from .slots import SlotsKey
+from .table_entry import TableKey, read_cells
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,10 +43,10 @@ class Variable:
 
 @dataclass(frozen=True, slots=True)
 class Naming:
-    """How a part's answer becomes variables. variables: one, or one for each drop-down. ids:
-    identifiers of tokens by their text; each: of every drop-down. places: of gaps, in order, or of
-    the row whose choices these are. turned: whether a pair begins with its token. height: of the
-    picture that points are counted on from above."""
+    """How a part's answer becomes variables. variables: one, or one for each drop-down or cell.
+    ids: identifiers of tokens by their text; each: of every drop-down. places: of gaps, in order,
+    or of the row whose choices these are. turned: whether a pair begins with its token. height: of
+    the picture that points are counted on from above."""
 
     variables: tuple[Variable, ...]
     ids: Mapping[str, str]
@@ -82,6 +83,12 @@ def given_variables(key: Key, naming: Naming, response: str) -> dict[str, Contai
             return {first.name: first.holds(*value)}
         case PointsKey():
             return {first.name: first.holds(*_pixels(naming, response))}
+        case TableKey():
+            typed, found = read_cells(response), dict[str, Container]()
+            for variable, cell in zip(naming.variables, key.cells, strict=True):
+                one = Naming((variable,), {})
+                found |= given_variables(cell, one, typed.get(cell.id, ""))
+            return found
         case TextKey() | WrittenKey():
             said = key.answer_words(response).strip()
             return {first.name: first.holds(*([said] if said else []))}

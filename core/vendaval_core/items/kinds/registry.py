@@ -68,9 +68,6 @@ KINDS = (
     Kind(ByRulesPart, ByRulesKey, ByRulesPartOut),
 )
 
-# Kinds that no author begins with: they come with questions from elsewhere.
-FROM_ELSEWHERE = frozenset({"by rules"})  # not said
-
 if TYPE_CHECKING:
     AnyPart = Part
     AnyPartOut = PartOut

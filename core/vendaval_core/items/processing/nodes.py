@@ -189,8 +189,6 @@ def _decoded(data: bytes) -> str:
         by_mark = "utf-16-le" if data[:1] == b"<" else "utf-16-be"
     name = by_mark or (declared.group(1).decode("ascii") if declared else "utf-8")
     try:
-        if not codecs.lookup(name)._is_text_encoding:
-            raise LookupError
         return data.decode(name)
     except LookupError:
         raise XmlError(gettext("the encoding “{name}” is not known").format(name=name)) from None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from itertools import pairwise
 
@@ -21,7 +22,8 @@ def read_coords(shape: str, text: str, line: int = 0) -> tuple[float, ...]:
     except ValueError:
         numbers = ()
     poly = shape == "poly" and len(numbers) >= 6 and len(numbers) % 2 == 0
-    if not poly and COORDS.get(shape) != len(numbers):
+    endless = not all(map(math.isfinite, numbers))
+    if endless or (not poly and COORDS.get(shape) != len(numbers)):
         raise ProcessingError(
             gettext("“{text}” are no coordinates of a {shape}").format(
                 text=text[:60], shape=shape or "?"

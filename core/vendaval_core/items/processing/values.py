@@ -119,7 +119,10 @@ def read_single(base: BaseType, text: str, line: int = 0) -> Single:
                 return float(said.replace("INF", "inf"))
             case "point":
                 x, y = said.replace(",", " ").split()
-                return (float(x), float(y))
+                place = (float(x), float(y))
+                if not all(map(math.isfinite, place)):
+                    raise ValueError(said)
+                return place
             case "pair":
                 one, other = sorted(said.split())
                 return (one, other)

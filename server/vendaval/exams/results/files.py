@@ -7,10 +7,10 @@ from typing import Any
 from django.utils.translation import gettext, gettext_noop
 
 from vendaval.delivery.answer_words import given_words
-from vendaval.shared.markdown import to_words
 from vendaval.shared.tables import FileKind, Table, as_csv, as_xlsx
 from vendaval.work.questions import opened
 from vendaval.work.replies import last_answers
+from vendaval_core.items.markdown import to_words
 
 from ..attempts import answers_of
 from ..models import AnswerSoFar, Attempt

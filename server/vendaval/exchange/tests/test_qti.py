@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Any
+from unittest.mock import patch
 
 from vendaval.authoring.models import Draft
 from vendaval.bank.models import Family
@@ -47,7 +48,7 @@ class QtiTests(ImportTestCase):
         write_export.call(number)
         reply = self.client.get(address)
         self.assertEqual((reply.status_code, reply["Content-Type"]), (200, "application/zip"))
-        return unpacked(reply.content)
+        return unpacked(reply.getvalue())
 
     def read(self, files: dict[str, bytes], name: str = "items.zip") -> dict[str, Any]:
         made = self.send(packed(files, digests=False), name)
@@ -134,3 +135,38 @@ class QtiTests(ImportTestCase):
         self.assertEqual((row["seen"], row["skip"]), ("changed", False))
         self.assertEqual(row["topic"]["key"], "buoyage")
         self.assertEqual(Import.objects.count(), 3)
+
+    def test_an_item_that_replaced_another_is_known_as_that_again_once_undone(self) -> None:
+        files = {"a.xml": item("strange-1", "What shines at night?")}
+        found = self.read(files)
+        self.post(f"/exchange/imports/{found['id']}/topic", {"topic": "buoyage"})
+        look_through.call(found["id"])
+        self.taken(found["id"])
+        known = ImportedItem.objects.get().digest
+        changed = self.read({"a.xml": item("strange-1", "What shines by day?")})
+        self.taken(changed["id"])
+        self.assertNotEqual(ImportedItem.objects.get().digest, known)
+        self.post(f"/exchange/imports/{changed['id']}/undo")
+        self.assertEqual(ImportedItem.objects.get().digest, known)
+        (row,) = self.read(files)["rows"]
+        self.assertEqual(row["seen"], "same")
+
+    def test_two_items_can_not_replace_one_question(self) -> None:
+        files = {f"{n}.xml": item(f"strange-{n}", f"What shines {n}?") for n in ("up", "down")}
+        found = self.read(files)
+        number = found["id"]
+        for row in found["rows"]:
+            cells = row["cells"] | {"topic": "buoyage", "replaces": "coming-in"}
+            body = {"cells": cells, "version": row["version"]}
+            self.post(f"/exchange/imports/{number}/rows/{row['line']}", body)
+        body = {"why": "Twice.", "publish": True}
+        refused = self.post(f"/exchange/imports/{number}/store", body, status=409)
+        self.assertEqual(refused["code"], "replaced_twice")
+
+    def test_a_package_that_holds_more_than_is_kept_says_where_it_ends(self) -> None:
+        files = {f"{n}.xml": item(f"strange-{n}", f"What shines {n}?") for n in ("up", "down")}
+        with patch("vendaval.exchange.qti_in.MOST_KEPT", 500):
+            found = self.read(files)
+        self.assertEqual(
+            [("two parts" in str(row["problems"])) for row in found["rows"]], [False, True]
+        )

@@ -12,7 +12,6 @@ from django.test import Client
 from openpyxl import load_workbook
 
 from vendaval.levels.models import Observation
-from vendaval.shared.markdown import to_words
 from vendaval.work.models import Mark, Presentation, Try
 from vendaval.work.tests.builders import (
     CourseTestCase,
@@ -22,6 +21,7 @@ from vendaval.work.tests.builders import (
     run_command,
     wrong,
 )
+from vendaval_core.items.markdown import to_words
 
 DURATION = re.compile(r"^PT\d+(\.\d{1,2})?S$")
 

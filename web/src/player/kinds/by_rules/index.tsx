@@ -4,12 +4,24 @@ import { PartGroup } from '../shared/PartGroup'
 import { PiecesReview } from '../shared/reviews'
 import type { KindView, PartProps, PrintedProps } from '../view'
 
+/** A quoted text, "" for what is none. */
+function textOf(quoted: string): string {
+  try {
+    const said: unknown = JSON.parse(quoted)
+    return typeof said === 'string' ? said : ''
+  } catch (error) {
+    if (error instanceof SyntaxError) return ''
+    throw error
+  }
+}
+
 /** Answers by part: a line of `id "answer"` for each. */
 function split(value: string): Record<string, string> {
   const found: Record<string, string> = {}
   for (const line of value.split('\n')) {
     const at = line.indexOf(' ')
-    if (at > 0) found[line.slice(0, at)] = JSON.parse(line.slice(at + 1))
+    const said = at > 0 && textOf(line.slice(at + 1))
+    if (said) found[line.slice(0, at)] = said
   }
   return found
 }
