@@ -14,7 +14,7 @@ from vendaval_core.assessment.composition import Composition, Entry, Section, la
 from vendaval_core.assessment.rules import Rules, Tool
 from vendaval_core.exchange.qti.item_in import read_item
 from vendaval_core.exchange.qti.item_out import item_written
-from vendaval_core.exchange.qti.package_in import Taken, find, take
+from vendaval_core.exchange.qti.package_in import Taken, find, take, take_test
 from vendaval_core.exchange.qti.package_out import FamilyToWrite, PackageWritten, package_written
 from vendaval_core.exchange.qti.test_out import companions_of, seeds_of, written_test
 from vendaval_core.items.kinds.registry import KINDS
@@ -179,7 +179,24 @@ class RoundTripTests(TestCase):
             self.assertAlmostEqual(float(weight.get("value")) * (most or 0), worth)
             self.assertIsNotNone(item.one("qti-companion-materials-info"))
         found = find(made.files)
-        self.assertEqual(list(found.tests), ["tests/t1.xml"])
+        back = take_test(made.files, "tests/t1.xml", found)
+        self.assertEqual((back.title, back.directions, back.lost), ("A test", "Go.", []))
+        for read, section in zip(back.sections, composition.sections, strict=True):
+            entries = [
+                ([path.split("/")[1].rpartition("_")[0] for path in e.items], e.count, e.points)
+                for e in read.entries
+            ]
+            own = [(list(e.families), e.count, str(e.points)) for e in section.entries]
+            self.assertEqual(entries, own)
+            self.assertEqual(read.forward_only, section.forward_only)
+        self.assertEqual(back.rules["minutes"], 40)
+        self.assertEqual(back.rules["tools"], sorted(rules.tools))
+        text = made.files["tests/t1.xml"]
+        made.files["tests/t1.xml"] = text.replace(b"2400", b"1200")
+        changed = take_test(made.files, "tests/t1.xml", found)
+        self.assertEqual(changed.rules["minutes"], 20)
+        self.assertEqual([len(one.entries) for one in changed.sections], [2, 1])
+        self.assertEqual(changed.sections[0].entries[1].count, 2)
 
     def test_a_changed_item_counts_as_its_file_says(self) -> None:
         (one,) = (one for one in every_family() if one.family.key == "coming-in")

@@ -16,13 +16,14 @@ from vendaval.shared.errors import NotFound
 from vendaval.shared.tables import FileKind, download
 from vendaval.shared.uploads import UPLOAD, uploaded_file
 
-from . import imports, jobs, outgoing, packs, qti_in, qti_out
+from . import imports, jobs, outgoing, packs, qti_in, qti_out, qti_tests
 from .models import ExportState, Import, ImportState
 from .reading import MOST_BYTES, sheet_of
 from .schemas import (
     ExportIn,
     ExportLineOut,
     ExportsOut,
+    ImportedTestIn,
     ImportFilter,
     ImportOut,
     ImportRowIn,
@@ -156,6 +157,18 @@ def set_import_topic(
     imports.set_topic(found, body.topic, body.words)
     jobs.look_through.enqueue(found.pk)
     return import_out(imports.import_of(found.course, import_id, current_user(request)), FIRST)
+
+
+@router.post(
+    f"{IMPORT}/tests/{{int:number}}", response=ImportOut, operation_id="choose_imported_test"
+)
+def choose_imported_test(
+    request: HttpRequest, course: CourseKey, import_id: int, number: int, body: ImportedTestIn
+) -> ImportOut:
+    """Take a test in with its questions, or leave it out."""
+    found = _import(request, course, import_id, "choose_imported_test")
+    qti_tests.choose_test(found, number, skip=body.skip)
+    return import_out(found, FIRST)
 
 
 @router.post(f"{IMPORT}/skip-wrong", response=ImportOut, operation_id="skip_wrong_rows")

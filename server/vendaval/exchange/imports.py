@@ -21,13 +21,13 @@ from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, User
 from vendaval.shared import clock
 from vendaval.shared.editing import editing
-from vendaval.shared.errors import Conflict, NotFound
+from vendaval.shared.errors import Conflict, NotFound, Unprocessable
 from vendaval.work.models import Presentation
 from vendaval_core.authoring.keys import free_key
 from vendaval_core.exchange.sheet_columns import Sheet
 from vendaval_core.packs.families import FamilyRead, PackFamily, read_family
 
-from . import qti_in
+from . import qti_in, qti_tests
 from .models import Import, ImportKind, ImportRow, ImportState
 from .qti_rows import item_cells
 from .reading import Looker
@@ -81,6 +81,7 @@ def look_through(of: Import) -> None:
     """Look through every row, and say how far it is."""
     if of.kind == ImportKind.QTI and of.rows.filter(item__identifier__isnull=True).exists():
         qti_in.read_items(of)
+        qti_tests.read_tests(of)
     else:
         _look_again(of)
     Import.objects.filter(pk=of.pk, state=ImportState.LOOKING).update(state=ImportState.READY)
@@ -167,7 +168,7 @@ def ask_to_store(of: Import, body: StoreImportIn) -> None:
     if wrong:
         says = gettext("Correct or leave out the questions with problems first: {wrong}.")
         raise Conflict(says.format(wrong=wrong), code="problems_left")
-    if not taken.exists():
+    if not taken.exists() and not (body.publish and any(not one["skip"] for one in of.tests)):
         raise Conflict(gettext("All questions are left out."), code="nothing_left")
     replaced = Counter(
         taken.exclude(cells__replaces=None).values_list("cells__replaces", flat=True)
@@ -201,36 +202,49 @@ def store(of: Import, by: User) -> None:
     for row in rows:
         read = _look(looker, replacing, row)
         if read is None or read.read is None or row.topic is None:
-            _fail(of, row)
+            row.save()
+            says = gettext("Something changed in the course. Look at line {line} again.")
+            _fail(of, says.format(line=row.line))
             return
         found.append((row, read.read))
-    with transaction.atomic():
-        taken = set(Family.objects.filter(course=of.course).values_list("key", flat=True))
-        taken |= set(Draft.objects.filter(course=of.course).values_list("key", flat=True))
-        for row, one in found:
-            was = replacing.replaced(row)
-            row.before = "" if was is None or was.latest is None else text_of(was.latest)
-            wanted = str(row.item.get("key") or one.family.title)
-            row.key = free_key(wanted, "question", taken) if was is None else was.key
-            taken.add(row.key)
-        if of.publish:
-            _publish(of, found, by)
-        else:
-            _draft(of, [row for row, _ in found], by)
-        qti_in.remember(of, [row for row, _ in found])
-        names = ["key", "text", "before", "item"]
-        ImportRow.objects.bulk_update([row for row, _ in found], names)
-        Import.objects.filter(pk=of.pk).update(state=ImportState.DONE, done=len(found))
-        says = gettext("{many} questions from {name}: {why}")
-        text = says.format(many=len(found), name=of.name, why=of.why)
-        audit(AuditKind.PUBLISHED, by=by, account=by, says=text)
+    try:
+        with transaction.atomic():
+            _take(of, found, replacing, by)
+    except Unprocessable as error:
+        _fail(of, str(error))
 
 
-def _fail(of: Import, row: ImportRow) -> None:
-    says = gettext("Something changed in the course. Look at line {line} again.")
-    row.save()
-    state = {"state": ImportState.FAILED, "why": says.format(line=row.line)}
-    Import.objects.filter(pk=of.pk).update(**state)
+def _fail(of: Import, why: str) -> None:
+    Import.objects.filter(pk=of.pk).update(state=ImportState.FAILED, why=why[:300])
+
+
+def _take(
+    of: Import,
+    found: Sequence[tuple[ImportRow, PackFamily]],
+    replacing: qti_in.Replacing,
+    by: User,
+) -> None:
+    taken = set(Family.objects.filter(course=of.course).values_list("key", flat=True))
+    taken |= set(Draft.objects.filter(course=of.course).values_list("key", flat=True))
+    for row, one in found:
+        was = replacing.replaced(row)
+        row.before = "" if was is None or was.latest is None else text_of(was.latest)
+        wanted = str(row.item.get("key") or one.family.title)
+        row.key = free_key(wanted, "question", taken) if was is None else was.key
+        taken.add(row.key)
+    rows = [row for row, _ in found]
+    if of.publish:
+        _publish(of, found, by)
+    else:
+        _draft(of, rows, by)
+    qti_in.remember(of, rows)
+    ImportRow.objects.bulk_update(rows, ["key", "text", "before", "item"])
+    if of.publish:
+        qti_tests.make_tests(of, by)
+    Import.objects.filter(pk=of.pk).update(state=ImportState.DONE, done=len(found))
+    says = gettext("{many} questions from {name}: {why}")
+    text = says.format(many=len(found), name=of.name, why=of.why)
+    audit(AuditKind.PUBLISHED, by=by, account=by, says=text)
 
 
 def _publish(of: Import, found: Sequence[tuple[ImportRow, PackFamily]], by: User) -> None:
@@ -270,10 +284,11 @@ def undo(of: Import, by: User) -> list[str]:
         raise Conflict(gettext("There is nothing to take back."), code="not_done")
     rows = {row.key: row for row in of.rows.exclude(key="")}
     kept = [] if of.publish else _undo_drafts(of, rows)
+    kept += qti_tests.take_back(of)
     if of.publish:
-        put_back, kept = _put_back(of, rows, by)
+        put_back, left_over = _put_back(of, rows, by)
         left = {key: row for key, row in rows.items() if key not in put_back}
-        kept += _undo_published(of, left, by)
+        kept += left_over + _undo_published(of, left, by)
     qti_in.forget(of, [row for key, row in rows.items() if key not in kept])
     Import.objects.filter(pk=of.pk).update(state=ImportState.UNDONE)
     says = gettext("Taken back: the questions from {name}").format(name=of.name)

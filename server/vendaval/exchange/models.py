@@ -32,7 +32,8 @@ class ImportKind(models.TextChoices):
 class Import(models.Model):
     """A file of questions. stored: its name in the store, and report: what it would change, of a
     pack. unread: what of it means nothing here. topic: for questions that name
-    none. publish: whether learners get them at once. done: questions looked at, or taken in, so
+    none. tests: of a package, as they were read; `skip`: whether one stays out, `made`: the test it
+    became. publish: whether learners get them at once. done: questions looked at, or taken in, so
     far. why: of the change, or why it failed."""
 
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="imports")
@@ -41,6 +42,7 @@ class Import(models.Model):
     kind = models.CharField(max_length=5, choices=ImportKind.choices, default=ImportKind.SHEET)
     stored = models.CharField(max_length=120, blank=True)
     report = models.JSONField(default=dict)
+    tests = models.JSONField(default=list)
     at = models.DateTimeField()
     state = models.CharField(max_length=8, choices=ImportState.choices)
     unread = models.JSONField(default=list)

@@ -10,7 +10,7 @@ from vendaval.shared.sandboxed import Refused, Reply, serve
 from vendaval_core.errors import ArchiveError
 from vendaval_core.exchange.archive import unpacked
 from vendaval_core.exchange.qti.asked import Plain
-from vendaval_core.exchange.qti.package_in import find, take
+from vendaval_core.exchange.qti.package_in import find, take, take_test
 from vendaval_core.items.markdown import to_words
 from vendaval_core.items.processing.nodes import XmlError
 from vendaval_core.items.versions import make_version
@@ -40,7 +40,8 @@ def shown_words(data: Plain) -> dict[str, str]:
 
 
 def work(asked: dict[str, Any], data: bytes) -> Reply:
-    """What a package holds; with `paths`, what each of these items becomes."""
+    """What a package holds; with `paths`, what each of these items becomes; with `tests`, its
+    tests."""
     try:
         files = files_of(data)
         if "course.yaml" in files:
@@ -50,6 +51,8 @@ def work(asked: dict[str, Any], data: bytes) -> Reply:
         raise Refused(str(error), gettext("can’t be unpacked")) from error
     except XmlError as error:
         raise Refused(str(error), gettext("can’t be read")) from error
+    if asked.get("tests"):
+        return {"tests": [asdict(take_test(files, path, found)) for path in found.tests]}, []
     if "paths" not in asked:
         items = [
             {"path": path, "title": about.title, "topics": list(about.topics)}

@@ -83,6 +83,27 @@ class PackReportOut(BaseModel):
     problems: list[str] = []
 
 
+class ImportedTestOut(BaseModel):
+    """A test of a package, as it would be taken in. `number`: its place, to choose it. `notes`:
+    what of it is not kept. `refused`: why it can't be taken in. `made`: the test it became."""
+
+    number: int
+    path: str
+    title: str
+    sections: int
+    questions: int
+    notes: list[str]
+    refused: str
+    skip: bool
+    made: int | None
+
+
+class ImportedTestIn(Strict):
+    """Whether a test stays out."""
+
+    skip: bool
+
+
 class ImportOut(ImportLineOut):
     """A file with some of its questions. `report`: of a pack. `topic`: for those that name none.
     `columns`: those that any of these has. `unplaced`: words of the file for topics that the course
@@ -96,6 +117,7 @@ class ImportOut(ImportLineOut):
     page: int
     pages: int
     rows: list[ImportRowOut]
+    tests: list[ImportedTestOut]
 
 
 class ImportsOut(BaseModel):

@@ -15,6 +15,7 @@ from vendaval_core.exchange.sheet_columns import COLUMNS
 from .imports import row_edit
 from .models import Export, ExportState, Import, ImportKind, ImportRow, ImportState
 from .qti_rows import COLUMNS as ITEM_COLUMNS
+from .qti_tests import tests_out
 from .reading import columns_of
 from .schemas import (
     CellProblemOut,
@@ -56,6 +57,7 @@ def import_out(of: Import, wanted: ImportFilter) -> ImportOut:
         page=wanted.page,
         pages=max(1, -(-many // PAGE)),
         rows=rows_out(of.course, seen),
+        tests=tests_out(of),
     )
 
 

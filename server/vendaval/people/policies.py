@@ -221,6 +221,7 @@ RULES: Mapping[str, Rule] = {
             "change_import_row",
             "set_import_topic",
             "skip_wrong_rows",
+            "choose_imported_test",
             "store_import",
             "undo_import",
             "list_exports",

@@ -5636,6 +5636,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/exchange/imports/{import_id}/tests/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Choose Imported Test
+         * @description Take a test in with its questions, or leave it out.
+         */
+        post: operations["choose_imported_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/exchange/imports/{import_id}/skip-wrong": {
         parameters: {
             query?: never;
@@ -14877,6 +14897,8 @@ export interface components {
             pages: number;
             /** Rows */
             rows: components["schemas"]["ImportRowOut"][];
+            /** Tests */
+            tests: components["schemas"]["ImportedTestOut"][];
         };
         /**
          * ImportRowOut
@@ -14910,6 +14932,31 @@ export interface components {
             skip: boolean;
             /** Key */
             key: string;
+        };
+        /**
+         * ImportedTestOut
+         * @description A test of a package, as it would be taken in. `number`: its place, to choose it. `notes`:
+         *     what of it is not kept. `refused`: why it can't be taken in. `made`: the test it became.
+         */
+        ImportedTestOut: {
+            /** Number */
+            number: number;
+            /** Path */
+            path: string;
+            /** Title */
+            title: string;
+            /** Sections */
+            sections: number;
+            /** Questions */
+            questions: number;
+            /** Notes */
+            notes: string[];
+            /** Refused */
+            refused: string;
+            /** Skip */
+            skip: boolean;
+            /** Made */
+            made: number | null;
         };
         /**
          * PackReportOut
@@ -15076,6 +15123,14 @@ export interface components {
              * @default
              */
             words: string;
+        };
+        /**
+         * ImportedTestIn
+         * @description Whether a test stays out.
+         */
+        ImportedTestIn: {
+            /** Skip */
+            skip: boolean;
         };
         /**
          * StoreImportIn
@@ -23061,6 +23116,34 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ImportTopicIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+        };
+    };
+    choose_imported_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                import_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportedTestIn"];
             };
         };
         responses: {

@@ -31,7 +31,7 @@ MOST_PROMPT, MOST_STEPS = 4_000, 10
 @dataclass(slots=True)
 class ItemRead:
     """An item. data: a family's fields without its study section and source, None where it is
-    refused: refused says why, line where. lost: what is not kept."""
+    refused: refused says why, line where. full: its points in all. lost: what is not kept."""
 
     identifier: str
     title: str
@@ -41,6 +41,7 @@ class ItemRead:
     remarks: list[str] = field(default_factory=list)
     refused: str = ""
     line: int = 0
+    full: float = 1.0
 
 
 def read_item(
@@ -126,7 +127,7 @@ def _read(item: Node, files: Mapping[str, bytes], path: str, found: ItemRead) ->
         reading.note(gettext("what is said to an answer: {text}").format(text=text[:80]))
     if reading.model and all(part.get("model") != reading.model for part in parts):
         reading.note(gettext("what is said to markers"))
-    found.data = data
+    found.data, found.full = data, marked.full
     family = family_from_data("item", "topic", data | {"study": "start", "source": "QTI"})
     make_version(family, 1)
     if not _finite(data):

@@ -17,6 +17,7 @@ from pydantic import ValidationError
 from vendaval_core.language import gettext
 
 from ...errors import ExpressionError, FamilyError
+from ...items.processing.declarations import read_declaration
 from ...items.processing.nodes import Node, XmlError, read_xml
 from ...items.versions import make_version
 from ...packs.families import family_from_data
@@ -24,11 +25,15 @@ from .asked import Plain
 from .item_in import ItemRead, read_item
 from .package_out import STEPS
 from .pictures_in import resolved
+from .test_in import read_test
+from .tests_read import TestRead, own_test
 
 MANIFEST = "imsmanifest.xml"
-MOST_ITEMS, MOST_NOTES = 1_000, 200
+MOST_ITEMS, MOST_TESTS, MOST_NOTES = 1_000, 20, 200
 MOST_MANIFEST, MOST_NODES = 12_000_000, 150_000
 _OLD = re.compile(rb"<\s*(?:\w+:)?questestinterop", re.IGNORECASE)
+_FIRST = re.compile(rb"<(?:[\w.-]+:)?([A-Za-z][\w.-]*)")
+_ASIDE = re.compile(rb"<!--.*?-->|<\?.*?\?>", re.DOTALL)
 _ITEM = re.compile(r"qti_(apip)?item|imsqti_xml")
 _TEST = re.compile(r"qti_(apip)?test|qti_assessment")
 _DURATION = re.compile(r"P(?:T(?:(\d+)H)?(?:(\d+)M)?(?:(\d+(?:\.\d+)?)S)?)")
@@ -80,10 +85,11 @@ def find(files: Mapping[str, bytes]) -> PackageFound:
         _by_looking(files, found)
     else:
         _by_manifest(files, manifest, found)
-    for path in list(found.tests):
+    if len(found.tests) > MOST_TESTS:
+        found.notes.append(gettext("tests after the first {most}").format(most=MOST_TESTS))
+        found.tests = dict(list(found.tests.items())[:MOST_TESTS])
+    for path in found.tests:
         _of_test(files, path, found)
-        says = gettext("{path}: a test. Its questions are taken in, its sections and rules are not")
-        found.notes.append(says.format(path=path))
     # Of ours, families come before the other versions of theirs.
     firsts = sorted(found.items.items(), key=lambda one: _only_a_version(one[1]))
     found.items = dict(firsts)
@@ -104,10 +110,14 @@ def _by_looking(files: Mapping[str, bytes], found: PackageFound) -> None:
         if not path.lower().endswith(".xml"):
             continue
         head = files[path][:4000].replace(b"\0", b"")
-        if b"assessmentItem" in head or b"assessment-item" in head:
+        first = _FIRST.search(_ASIDE.sub(b"", head))
+        name = b"" if first is None else first.group(1)
+        if name in {b"assessmentItem", b"qti-assessment-item"}:
             found.items[path] = About()
-        elif b"assessmentTest" in head or b"assessment-test" in head:
+        elif name in {b"assessmentTest", b"qti-assessment-test"}:
             found.tests[path] = About()
+        elif name in {b"assessmentSection", b"qti-assessment-section"}:
+            continue
         elif _OLD.search(head):
             found.items[path] = About()
         else:
@@ -165,23 +175,31 @@ def _resource(files: Mapping[str, bytes], folder: str, node: Node, found: Packag
 
 
 def _of_test(files: Mapping[str, bytes], path: str, found: PackageFound) -> None:
-    """Items that a test refers to and no manifest names."""
-    try:
-        root = read_xml(files[path])
-    except XmlError as error:
-        found.notes.append(f"{path}:{error.line}: {error.what}")
-        return
-    for node in root.walk():
-        if node.name == "qti-assessment-item-ref":
-            inner = resolved(path.rpartition("/")[0], node.get("href"))
-            if inner is not None and inner in files:
+    """Items that a test, or a section with a file of its own, refers to and no manifest names."""
+    waiting, seen = [path], {path}
+    while waiting:
+        at = waiting.pop()
+        try:
+            root = read_xml(files[at])
+        except XmlError as error:
+            found.notes.append(f"{at}:{error.line}: {error.what}")
+            continue
+        for node in root.walk():
+            inner = resolved(at.rpartition("/")[0], node.get("href"))
+            if inner is None or inner not in files or inner in seen:
+                continue
+            if node.name == "qti-assessment-item-ref":
                 found.items.setdefault(inner, About())
+            elif node.name == "qti-assessment-section-ref":
+                seen.add(inner)
+                waiting.append(inner)
 
 
 def _about(node: Node) -> About:
     """What a resource's metadata says, in whatever edition of LOM."""
     lom = [one for one in node.walk() if one.space in {"metadata", "package", "qti", "other"}]
-    ours = next((one for one in node.walk() if one.space == "ours" and one.name == "family"), None)
+    own = (one for one in node.walk() if one.space == "ours" and one.name in {"family", "test"})
+    ours = next(own, None)
     title = next((_words(one) for one in lom if _lower(one) == "title"), "")
     topics = [_words(one) for one in lom if _lower(one) in {"keyword", "entry"}]
     hard = next((_words(one) for one in lom if _lower(one) == "difficulty"), "").lower()
@@ -224,6 +242,7 @@ def take(files: Mapping[str, bytes], path: str, about: About) -> Taken:
         return Taken(ItemRead(path, path, path, refused=says), about, digest)
     own = _own(about, digest)
     if own is not None:
+        own.full = _full(content)
         return Taken(own, about, digest, _key(about), "" if own.data else _key(about))
     read = read_item(content, files, path)
     if about.ours is not None:
@@ -236,6 +255,24 @@ def take(files: Mapping[str, bytes], path: str, about: About) -> Taken:
         if about.seconds is not None:
             read.data["seconds"] = about.seconds
     return Taken(read, about, digest, _key(about))
+
+
+def _full(content: bytes) -> float:
+    """Points in all of an item of ours, as it declares them."""
+    outcomes = read_xml(content).all("qti-outcome-declaration")
+    most = next((one for one in outcomes if one.get("identifier") == "MAXSCORE"), None)
+    held = None if most is None else read_declaration(most).default
+    return 1.0 if held is None or held.null else float(held.number())
+
+
+def take_test(files: Mapping[str, bytes], path: str, found: PackageFound) -> TestRead:
+    """Return a test of a package as it would be taken in. Never raises for what is in it."""
+    digest = hashlib.sha256(files[path]).hexdigest()
+    items: dict[str, str] = {}
+    for item, about in found.items.items():
+        items.setdefault(_key(about), item)
+    own = own_test(found.tests[path].ours, digest, path, items)
+    return read_test(files, path) if own is None else own
 
 
 def _key(about: About) -> str:

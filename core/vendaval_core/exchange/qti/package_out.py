@@ -104,8 +104,8 @@ def package_written(
         told(count)
     for test in tests(lambda family: made.items[family]):
         path = f"tests/{test.identifier}.xml"
-        made.files[path] = xml_file(test.root)
-        resources.append(_test_resource(test, path))
+        made.files[path] = content = xml_file(test.root)
+        resources.append(_test_resource(test, path, content))
     made.files["imsmanifest.xml"] = xml_file(_manifest(title, resources, language))
     return made
 
@@ -234,8 +234,9 @@ def _ours(one: FamilyToWrite, item: ItemWritten, content: bytes, *, first: bool)
     return Node("family", "ours", said, 0, (text,) if text else ())
 
 
-def _test_resource(test: TestToWrite, path: str) -> Node:
-    ours = Node("test", "ours", {}, 0, (json.dumps(test.ours, ensure_ascii=False),))
+def _test_resource(test: TestToWrite, path: str, content: bytes) -> Node:
+    said = {"digest": hashlib.sha256(content).hexdigest()}
+    ours = Node("test", "ours", said, 0, (json.dumps(test.ours, ensure_ascii=False),))
     return _resource(test.identifier, TEST, path, [path], list(test.items), ours)
 
 

@@ -96,7 +96,12 @@ def written_test(
         tool_name="Vendaval",
         tool_version="1",
     )
-    ours = {"rules": _plain(asdict(rules)), "composition": _plain(asdict(composition))}
+    ours = {
+        "title": title,
+        "directions": [directions, *texts[: len(composition.sections)]],
+        "rules": _plain(asdict(rules)),
+        "composition": _plain(asdict(composition)),
+    }
     return TestToWrite(identifier, title, root, tuple(dict.fromkeys(used)), ours)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
 from django_tasks_db.models import DBTaskResult
@@ -24,6 +25,7 @@ from vendaval.measurement.models import Calibration
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.editing import edit_version
+from vendaval_core.exchange.qti.tests_read import TestRead
 from vendaval_core.exchange.sheet_columns import read_sheet
 
 FAMILY = "distance-run"
@@ -64,6 +66,7 @@ def authors_request(
     if "{import_id}" in address:
         number = _an_import(course, by, name)
         here = address.replace("{import_id}", str(number)).replace("{line}", "2")
+        here = here.replace("{number}", "0")
         if name == "change_import_row":
             body = body | {"version": edit_version(row_edit(ImportRow.objects.get(of=number)))}
         return here, body
@@ -103,6 +106,9 @@ def _an_import(course: Course, by: User, name: str) -> int:
     sheet = read_sheet([["topic", "question", "right"], ["buoyage", "How deep is it?", "4.7 m"]])
     made = begin(course, "sheet.csv", sheet, by)
     look_through(made)
+    if name == "choose_imported_test":
+        test = asdict(TestRead("t.xml", "Week one")) | {"skip": False, "made": None}
+        Import.objects.filter(pk=made.pk).update(tests=[test])
     if name == "undo_import":
         Import.objects.filter(pk=made.pk).update(state=ImportState.DONE)
     return made.pk

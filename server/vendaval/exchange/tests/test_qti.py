@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import Any
 from unittest.mock import patch
 
@@ -9,6 +10,7 @@ from vendaval.authoring.models import Draft
 from vendaval.bank.models import Family
 from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData
 from vendaval.exams.composing.actions import make_test
+from vendaval.exams.models import Test
 from vendaval.exchange.jobs import look_through, store, write_export
 from vendaval.exchange.models import Export, Import, ImportedItem
 from vendaval_core.exchange.archive import packed, unpacked
@@ -33,6 +35,24 @@ CHOICE = """<?xml version="1.0" encoding="UTF-8"?>
   <responseProcessing
     template="http://www.imsglobal.org/question/qti_v2p1/rptemplates/match_correct"/>
 </assessmentItem>"""
+
+
+TEST = b"""<assessmentTest xmlns="http://www.imsglobal.org/xsd/imsqti_v2p1" identifier="t"
+  title="Lamps"><timeLimits maxTime="1200"/>
+  <testPart identifier="p" navigationMode="nonlinear" submissionMode="simultaneous">
+    <assessmentSection identifier="s" title="All" visible="true">
+      <assessmentItemRef identifier="i1" href="up.xml"><branchRule target="EXIT_TEST"/>
+        <weight identifier="W" value="2.5"/></assessmentItemRef>
+      <assessmentSection identifier="d" title="Some" visible="false"><selection select="1"/>
+        <assessmentItemRef identifier="i2" href="down.xml"/>
+        <assessmentItemRef identifier="i3" href="by.xml"/>
+      </assessmentSection>
+    </assessmentSection>
+  </testPart>
+  <outcomeProcessing><setOutcomeValue identifier="SCORE"><sum>
+    <testVariables variableIdentifier="SCORE" weightIdentifier="W"/></sum></setOutcomeValue>
+  </outcomeProcessing>
+</assessmentTest>"""
 
 
 def item(id_: str, title: str) -> bytes:
@@ -170,3 +190,42 @@ class QtiTests(ImportTestCase):
         self.assertEqual(
             [("two parts" in str(row["problems"])) for row in found["rows"]], [False, True]
         )
+
+    def test_a_strangers_test_is_set_up_over_the_questions_that_came_with_it(self) -> None:
+        files = {
+            f"{n}.xml": item(f"strange-{n}", f"What shines {n}?") for n in ("up", "down", "by")
+        }
+        files["test.xml"] = TEST
+        found = self.read(files)
+        (shown,) = found["tests"]
+        self.assertEqual((shown["sections"], shown["questions"]), (1, 2))
+        self.assertIn("branch rule", shown["notes"][0])
+        number = found["id"]
+        self.post(f"/exchange/imports/{number}/topic", {"topic": "buoyage"})
+        look_through.call(number)
+        page = self.taken(number)
+        self.assertEqual(page["state"], "done", page["why"])
+        test = Test.objects.get(pk=page["tests"][0]["made"])
+        (section,) = test.composition.sections
+        self.assertEqual(
+            [(entry.count, entry.points) for entry in section.entries],
+            [(1, Fraction(5, 2)), (1, 1)],
+        )
+        self.assertEqual(len(section.entries[1].families), 2)
+        self.assertEqual((test.rules.minutes, test.title), (20, "Lamps"))
+        self.assertEqual(self.post(f"/exchange/imports/{number}/undo")["kept"], [])
+        self.assertFalse(Test.objects.filter(title="Lamps").exists())
+
+    def test_a_courses_own_test_comes_back_with_every_rule(self) -> None:
+        entries = [EntryData(families=["distance-run"], points=Fraction(3, 2))]
+        sections = [SectionData(title="All", directions="Think.", entries=entries, shuffled=True)]
+        rules = RulesData(minutes=30, pass_mark=Fraction(50), scale=10, navigation="linear")
+        whole = CompositionData(sections=sections, seed=7)
+        test = make_test(self.course, "Week two", whole, rules, None, directions="Go.")
+        found = self.read(self.exported(test=test.pk))
+        page = self.taken(found["id"])
+        self.assertEqual(page["state"], "done", page["why"])
+        made = Test.objects.get(pk=page["tests"][0]["made"])
+        same = ("title", "directions", "composition", "rules")
+        self.assertEqual([getattr(made, n) for n in same], [getattr(test, n) for n in same])
+        self.assertEqual(page["tests"][0]["notes"], [])

@@ -15,6 +15,7 @@ import { WhyField } from '../WhyField'
 import { PackReport } from './PackReport'
 import { type Import, importQuery, setTopic, skipWrong, storeImport, undoImport } from './queries'
 import { Rows } from './Rows'
+import { Tests } from './Tests'
 import { stateWords } from './words'
 
 /** One file of questions: looked through, corrected, and taken into the course or taken back. */
@@ -46,6 +47,9 @@ export default function ImportPage() {
             <Undo course={course} found={found} />
           )}
           {found.report && found.state !== 'looking' && <PackReport report={found.report} />}
+          {found.tests.length > 0 && found.state !== 'looking' && (
+            <Tests course={course} found={found} closed={!open(found)} />
+          )}
           {found.kind !== 'pack' && (
             <Rows {...{ course, found, filter, setFilter }} closed={!open(found)} />
           )}

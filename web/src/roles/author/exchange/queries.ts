@@ -51,6 +51,14 @@ export const changeRow = (
 export const setTopic = (course: string, import_id: number, topic: string, words = '') =>
   call(api.POST(`${ONE}/topic`, { ...at(course, import_id), body: { topic, words } }))
 
+export const chooseTest = (course: string, import_id: number, number: number, skip: boolean) =>
+  call(
+    api.POST(`${ONE}/tests/{number}`, {
+      params: { path: { course, import_id, number } },
+      body: { skip },
+    }),
+  )
+
 export const skipWrong = (course: string, import_id: number) =>
   call(api.POST(`${ONE}/skip-wrong`, at(course, import_id)))
 
