@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping
 from dataclasses import dataclass, fields
 from datetime import datetime
 
@@ -61,6 +61,16 @@ def record_rows(enrolment: Enrolment) -> Iterator[tuple[RecordRow, Try]]:
             return
         last = page[-1]
         after = Q(at__gt=last.at) | Q(at=last.at, pk__gt=last.pk)
+
+
+def rows_of(enrolment: Enrolment, tries: Collection[int]) -> dict[int, tuple[RecordRow, Try]]:
+    """Some of a learner's tries by their ids, without those that may not be told yet; as part of no
+    list they are numbered 0."""
+    page = list(loaded(tries_in(enrolment, Filter()).filter(pk__in=tries)))
+    return {
+        row.pk: (_row(0, 0, row, line), row)
+        for row, line in zip(page, lines(enrolment, page), strict=True)
+    }
 
 
 def _row(number: int, work: int, row: Try, line: TryLineOut) -> RecordRow:

@@ -10,24 +10,30 @@ from collections.abc import Iterator
 from typing import Any
 from uuid import NAMESPACE_URL, uuid5
 
+from django.db.models import Q
+
+from vendaval.exams.models import Attempt
+from vendaval.exams.taking.queries import told_of
 from vendaval.groups.models import Enrolment
-from vendaval.levels.models import TargetMet
+from vendaval.levels.models import LevelRecord, TargetMet
 from vendaval.people.addresses import site_for
-from vendaval.work.models import HelpKind, HelpOpened, Run, Try
+from vendaval.work.models import HelpKind, HelpOpened, Mark, Run, Try
 
 from .rows import RecordRow, record_rows
 
 VERSION = "1.0.3"
 VERBS = "http://adlnet.gov/expapi/verbs/"
 TYPES = "http://adlnet.gov/expapi/activities/"
+EXTENSIONS = "urn:vendaval:xapi:"
 LANGUAGE = "en-GB"
 
 Statement = dict[str, Any]
 
 
 def statements(enrolment: Enrolment) -> Iterator[Statement]:
-    """Everything of a learner in a course: runs begun, tries, sections opened, targets met."""
-    teller = _Teller(enrolment)
+    """Everything of a learner in a course: runs begun, tries, sections opened, levels, targets met,
+    attempts whose points may be told."""
+    teller = Teller(enrolment)
     runs = Run.objects.filter(enrolment=enrolment, rehearsal=False).order_by("started_at", "pk")
     for run in runs.iterator(500):
         yield teller.run(run)
@@ -36,9 +42,16 @@ def statements(enrolment: Enrolment) -> Iterator[Statement]:
     read = HelpOpened.objects.filter(enrolment=enrolment, kind=HelpKind.STUDY).order_by("at", "pk")
     for help_ in read.iterator(500):
         yield teller.studied(help_)
-    met = TargetMet.objects.filter(enrolment=enrolment).select_related("topic").order_by("at", "pk")
-    for one in met:
-        yield teller.met(one)
+    mine = Q(enrolment=enrolment)
+    for level in LevelRecord.objects.filter(mine).select_related("topic").order_by("at", "pk"):
+        yield teller.level(level)
+    for met in TargetMet.objects.filter(mine).select_related("topic").order_by("at", "pk"):
+        yield teller.met(met)
+    attempts = Attempt.objects.filter(mine).exclude(handed_in_at=None).select_related("test")
+    for attempt in attempts.order_by("handed_in_at", "pk"):
+        told = teller.attempt(attempt)
+        if told is not None:
+            yield told
 
 
 def duration(seconds: float) -> str:
@@ -46,7 +59,7 @@ def duration(seconds: float) -> str:
     return f"PT{seconds:.2f}S".replace(".00S", "S")
 
 
-class _Teller:
+class Teller:
     """Puts statements about one learner in one course together."""
 
     def __init__(self, enrolment: Enrolment) -> None:
@@ -127,6 +140,43 @@ class _Teller:
             run=tried.presentation.run_id,
             result=result,
         )
+
+    def scored(self, row: RecordRow, mark: Mark) -> Statement:
+        """A mark that came later than the try, or in the place of another one."""
+        family = mark.tried.presentation.revision.family
+        about = self._activity(f"/questions/{family.key}", "question", row.question)
+        result = {"score": {"scaled": row.share}, "success": row.result == "right"}
+        run = mark.tried.presentation.run_id
+        ids = ("mark", mark.pk)
+        return self._statement(ids, "scored", about, mark.at, run=run, result=result)
+
+    def level(self, level: LevelRecord) -> Statement:
+        """A level as the learner was shown it: its bounds have no place in the standard."""
+        about = self._activity(f"/topics/{level.topic.key}", "module", level.topic.title)
+        bounds = {"low": round(level.low, 2), "high": round(level.high, 2)}
+        result = {
+            "score": {"scaled": round(level.level / 100, 4)},
+            "extensions": {f"{EXTENSIONS}level": bounds},
+        }
+        return self._statement(("level", level.pk), "progressed", about, level.at, result=result)
+
+    def attempt(self, attempt: Attempt) -> Statement | None:
+        """An attempt at a test once its points may be told; None before."""
+        if attempt.handed_in_at is None or attempt.total is None:
+            return None
+        if not told_of(attempt)[1].score or attempt.total.waiting:
+            return None
+        total = attempt.total.core()
+        about = self._activity(f"/tests/{attempt.test_id}", "assessment", attempt.test.title)
+        of, reached = float(total.of), float(total.reached)
+        result: Statement = {"completion": True}
+        if of > 0:
+            scaled = round(max(-1.0, min(1.0, reached / of)), 4)
+            low = min(0.0, reached)
+            result["score"] = {"scaled": scaled, "raw": reached, "min": low, "max": of}
+        ids = ("attempt", attempt.pk, attempt.number)
+        at = attempt.handed_in_at
+        return self._statement(ids, "completed", about, at, run=attempt.run_id, result=result)
 
     def studied(self, help_: HelpOpened) -> Statement:
         path = f"/study/{help_.topic}/{help_.section}"

@@ -12,7 +12,9 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 from typing import Any
 
+from django.conf import settings
 from django.db.models import Q
+from django.utils.module_loading import import_string
 from django.utils.translation import gettext
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
@@ -116,6 +118,12 @@ def _give_up(row: Row, now: datetime) -> None:
         finished_at=now,
         traceback=gettext("its worker stopped each time"),
     )
+
+
+def begin_due() -> None:
+    """Begin jobs that are due by the clock: each app that has such ones names a function."""
+    for path in settings.DUE:
+        import_string(path)()
 
 
 def note_alive(name: str) -> None:

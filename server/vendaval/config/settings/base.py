@@ -66,6 +66,7 @@ INSTALLED_APPS = [
     "vendaval.tutor",
     "vendaval.authoring",
     "vendaval.exchange",
+    "vendaval.outside",
     "vendaval.backups",
     "vendaval.privacy",
     "vendaval.office",
@@ -216,4 +217,10 @@ PATIENCE = 1.0
 HEIC = os.environ.get("VENDAVAL_HEIC", "1") == "1"
 
 # Jobs live in the same database; `manage.py jobs` does them.
+# Functions that begin jobs which are due by the clock; asked every few seconds.
+DUE = ["vendaval.outside.jobs.begin_due"]
+# Seconds after which it is looked again for learning records to send.
+RECORDS_EVERY = 10
+# Whether servers inside, and without TLS, may be sent to: for the demo's stand-ins.
+PRIVATE_ADDRESSES = os.environ.get("VENDAVAL_PRIVATE_ADDRESSES", "") == "1"
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}

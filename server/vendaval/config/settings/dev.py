@@ -3,3 +3,4 @@
 from .base import *  # noqa: F403
 
 DEMO_ACCOUNTS = True
+PRIVATE_ADDRESSES = True

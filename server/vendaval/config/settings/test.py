@@ -4,6 +4,7 @@ from .base import *  # noqa: F403
 from .base import DATABASES, LOGGING, VAR
 
 DEMO_ACCOUNTS = True
+PRIVATE_ADDRESSES = True
 COPIES = VAR / "test-copies"
 BACKUPS = VAR / "test-backups"
 JOURNAL = False

@@ -209,7 +209,7 @@ class RecordTests(CourseTestCase):
 
 
 ALLOWED = {"id", "version", "actor", "verb", "object", "result", "context", "timestamp"}
-RESULT = {"score", "success", "completion", "response", "duration"}
+RESULT = {"score", "success", "completion", "response", "duration", "extensions"}
 
 
 def walk(value: Any) -> list[Any]:

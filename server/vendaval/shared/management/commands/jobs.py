@@ -9,7 +9,7 @@ from typing import Any
 from django.db import OperationalError, connection
 from django_tasks_db.management.commands.db_worker import Command as Worker
 
-from vendaval.shared.jobs import mind_jobs, note_alive
+from vendaval.shared.jobs import begin_due, mind_jobs, note_alive
 
 EVERY_SECONDS = 5.0
 
@@ -37,6 +37,7 @@ def mind(worker_id: str, over: threading.Event) -> None:
         try:
             note_alive(worker_id)
             mind_jobs()
+            begin_due()
         except OperationalError:
             # Somebody else is writing; the next turn comes in a few seconds.
             logger.warning("jobs were not minded", exc_info=True)
