@@ -11,7 +11,7 @@ export OMP_NUM_THREADS := 1
 export OPENBLAS_NUM_THREADS := 1
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
 
-.PHONY: help demo demo-reset dev test check check-content check-types check-style check-contracts format openapi screenshots strings fuzz bench-tools benchmark load-test release clean
+.PHONY: help demo standins demo-reset dev test check check-content check-types check-style check-contracts format openapi screenshots strings fuzz bench-tools benchmark load-test release clean
 
 help: ## List these commands
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -21,6 +21,11 @@ demo: .stamps/python .stamps/build ## Set up, build, load the demo data, serve o
 	@echo "Vendaval is on http://127.0.0.1:$(PORT) (stop with Ctrl-C)"
 	@export DJANGO_SETTINGS_MODULE=vendaval.config.settings.dev; trap 'kill 0' EXIT; \
 	  $(PY) manage.py jobs -v 0 & .venv/bin/gunicorn --bind 127.0.0.1:$(PORT) --log-level warning
+
+standins: .stamps/python ## Run the stand-ins for systems outside on 8010: record store, platform
+	@$(PY) standins/manage.py begin
+	@echo "The stand-ins are on http://127.0.0.1:8010 (stop with Ctrl-C)"
+	@.venv/bin/gunicorn -c standins/gunicorn_conf.py --bind 127.0.0.1:8010 --log-level warning
 
 demo-reset: .stamps/python ## Remove the demo's data, so that the next make demo starts afresh
 	@rm -f var/vendaval.sqlite3 var/vendaval.sqlite3-wal var/vendaval.sqlite3-shm var/vendaval.sqlite3.acknowledged-*

@@ -35,6 +35,7 @@ from vendaval.office.fairness_api import router as office_fairness
 from vendaval.office.groups_api import router as office_groups
 from vendaval.office.list_api import router as office_list
 from vendaval.office.people_api import router as office_people
+from vendaval.office.programs_api import router as office_programs
 from vendaval.office.school_api import router as office_school
 from vendaval.office.system_api import router as office_system
 from vendaval.people.account_api import router as account
@@ -91,6 +92,7 @@ ABOUT_GROUPS = (
 OFFICE = (
     office_people,
     office_list,
+    office_programs,
     office_data,
     office_groups,
     office_school,

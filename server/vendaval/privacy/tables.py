@@ -270,6 +270,10 @@ NOT_OUT: dict[str, str] = {
         "of a course: nobody’s own, and keys are in it",
     ),
     **dict.fromkeys(
+        ("outside.RecordStore", "outside.RecordCursor", "outside.ToTell"),
+        "what is sent elsewhere: it says nothing that is not in the record itself",
+    ),
+    **dict.fromkeys(
         (
             "people.School",
             "groups.Group",

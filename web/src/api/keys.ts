@@ -117,6 +117,7 @@ export const keys = {
   officeGroups: ['office', 'groups'] as const,
   officeGroup: (id: number) => ['office', 'groups', id] as const,
   school: ['office', 'school'] as const,
+  recordStore: ['office', 'record-store'] as const,
   log: (filter: object) => ['office', 'log', filter] as const,
   sentMails: (filter: object) => ['office', 'mails', filter] as const,
   system: ['office', 'system'] as const,

@@ -628,6 +628,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/office/record-store": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Record Store
+         * @description Where learning records are sent, and how that goes.
+         */
+        get: operations["get_record_store"];
+        /**
+         * Set Record Store
+         * @description Say where learning records are sent.
+         */
+        put: operations["set_record_store"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/record-store/secret": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Store Secret
+         * @description The secret that the store knows us by.
+         */
+        post: operations["set_store_secret"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/record-store/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Record Store
+         * @description Ask the store whether it knows us. Nothing is sent.
+         */
+        post: operations["try_record_store"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/record-store/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Records Now
+         * @description Send what waits now, without waiting longer after a failure.
+         */
+        post: operations["send_records_now"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/office/people/{person_id}/data": {
         parameters: {
             query?: never;
@@ -6305,6 +6389,88 @@ export interface components {
             people: number;
             /** Mails */
             mails: number;
+        };
+        /**
+         * RecordStoreOut
+         * @description `version`: to change it. `sent`: records the store has. `waiting`: to be sent; `held`: of
+         *     those, what may not be told yet. `says`: what was wrong the last time, tried again `next_at`.
+         */
+        RecordStoreOut: {
+            /** Address */
+            address: string;
+            /** Name */
+            name: string;
+            /** On */
+            on: boolean;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Version */
+            version: string;
+            /** Has Secret */
+            has_secret: boolean;
+            /** Sent */
+            sent: number;
+            /** Sent At */
+            sent_at: string | null;
+            /** Waiting */
+            waiting: number;
+            /** Held */
+            held: number;
+            /** Refused */
+            refused: components["schemas"]["RefusedRecordOut"][];
+            /** Refused In All */
+            refused_in_all: number;
+            /** Failures */
+            failures: number;
+            /** Says */
+            says: string;
+            /** Next At */
+            next_at: string | null;
+        };
+        /**
+         * RefusedRecordOut
+         * @description A record that the store didn't take, and why.
+         */
+        RefusedRecordOut: {
+            /** What */
+            what: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * RecordStoreIn
+         * @description Where they should go.
+         */
+        RecordStoreIn: {
+            /** Version */
+            version: string;
+            /** Address */
+            address: string;
+            /** Name */
+            name: string;
+            /** On */
+            on: boolean;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+        };
+        /** StoreSecretIn */
+        StoreSecretIn: {
+            /** Secret */
+            secret: string;
+        };
+        /**
+         * StoreTrialOut
+         * @description `problem`: why the store can't be used, empty where it can.
+         */
+        StoreTrialOut: {
+            /** Problem */
+            problem: string;
         };
         /**
          * DataCopyOut
@@ -16094,6 +16260,114 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportedOut"];
+                };
+            };
+        };
+    };
+    get_record_store: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordStoreOut"];
+                };
+            };
+        };
+    };
+    set_record_store: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordStoreIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordStoreOut"];
+                };
+            };
+        };
+    };
+    set_store_secret: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StoreSecretIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordStoreOut"];
+                };
+            };
+        };
+    };
+    try_record_store: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoreTrialOut"];
+                };
+            };
+        };
+    };
+    send_records_now: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordStoreOut"];
                 };
             };
         };

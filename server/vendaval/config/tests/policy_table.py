@@ -1,6 +1,7 @@
 """Who may do what, as it should be: operation by operation."""
 
 from .policy_authoring import AUTHORS_BODIES, WRITERS
+from .policy_programs import PROGRAMS, PROGRAMS_BODIES
 
 # A calendar is opened by an address that nobody can guess, pages are sent by one.
 OPEN = {
@@ -292,6 +293,7 @@ RELATED: dict[str, set[str]] = {
     "check_fairness": {"office"},
     "apply_calibration": {"office"},
     **WRITERS,
+    **PROGRAMS,
     "delete_person": {"office"},
     # At the end: whoever did it goes on as somebody else.
     "start_practice_learner": {"tutor", "author"},
@@ -361,6 +363,7 @@ BODIES = {
         "book": {"categories": [{"key": "tests", "title": "Tests", "weight": "1"}]},
     },
     **AUTHORS_BODIES,
+    **PROGRAMS_BODIES,
     "add_note": {"text": "Asks good questions."},
     "void_try": {"why": "Somebody else answered."},
     "preview_regrade": {"kind": "drop"},

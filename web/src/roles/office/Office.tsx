@@ -15,6 +15,7 @@ const SchoolPage = lazy(() => import('./SchoolPage'))
 const LogPage = lazy(() => import('./LogPage'))
 const MailsPage = lazy(() => import('./MailsPage'))
 const FairnessPage = lazy(() => import('./FairnessPage'))
+const ProgramsPage = lazy(() => import('./programs/ProgramsPage'))
 const SystemPage = lazy(() => import('./SystemPage'))
 
 /** The office's part: people, groups and the house itself; no answers. */
@@ -33,6 +34,7 @@ export default function Office({ account }: { account: Account }) {
         <Route path="log" element={<LogPage />} />
         <Route path="mails" element={<MailsPage />} />
         <Route path="fairness" element={<FairnessPage />} />
+        <Route path="programs" element={<ProgramsPage />} />
         <Route path="system" element={<SystemPage />} />
         <Route path="*" element={<Missing />} />
       </Route>

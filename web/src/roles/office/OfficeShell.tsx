@@ -14,6 +14,7 @@ export function OfficeShell({ account }: { account: Account }) {
         { to: '/office/people', label: t`People` },
         { to: '/office/groups', label: t`Groups` },
         { to: '/office/school', label: t`School` },
+        { to: '/office/programs', label: t`Other programs` },
         { to: '/office/log', label: t`Log` },
         { to: '/office/mails', label: t`Mails` },
         { to: '/office/system', label: t`System` },

@@ -3,21 +3,15 @@
 from __future__ import annotations
 
 import json
-import tempfile
-from collections.abc import Iterator
-from contextlib import contextmanager
-from pathlib import Path
 from typing import Any
 
-from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
-from django.db import connection, connections
-from django.test import override_settings
 
 from vendaval.demo.benchmarks.alone import beside_peers, update_and_selection
 from vendaval.demo.benchmarks.answers import whole_answers
 from vendaval.demo.benchmarks.calibration import two_parameters
 from vendaval.demo.benchmarks.change import bars_for_change
+from vendaval.demo.benchmarks.copies import copied_database
 from vendaval.demo.benchmarks.group import group_pages
 from vendaval.demo.benchmarks.marks import marks_pages
 from vendaval.demo.benchmarks.pages import pages
@@ -40,28 +34,6 @@ PARTS = (
 )
 
 MARKED = 300
-
-
-@contextmanager
-def copied_database() -> Iterator[None]:
-    """Work on a copy of the demo database; the database itself is not changed."""
-    if not Path(str(settings.DATABASES["default"]["NAME"])).exists():
-        raise CommandError("there is no demo database: run make demo first")
-    with tempfile.TemporaryDirectory() as folder:
-        copy = Path(folder) / "copy.sqlite3"
-        with connection.cursor() as cursor:
-            cursor.execute("VACUUM INTO %s", [str(copy)])
-        connection.close()
-        before = connections["default"].settings_dict["NAME"]
-        connections["default"].settings_dict["NAME"] = str(copy)
-        try:
-            with override_settings(
-                ALLOWED_HOSTS=["testserver"], LOGGING_CONFIG=None, ANSWER_PACE=None
-            ):
-                yield
-        finally:
-            connection.close()
-            connections["default"].settings_dict["NAME"] = before
 
 
 class Command(BaseCommand):

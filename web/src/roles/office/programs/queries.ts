@@ -1,0 +1,20 @@
+import { queryOptions } from '@tanstack/react-query'
+import { api, call, type Schemas } from '../../../api/client'
+import { keys } from '../../../api/keys'
+
+export type Store = Schemas['RecordStoreOut']
+
+const STORE = '/api/office/record-store' as const
+const LOOK_AGAIN = 3000
+
+export const storeQuery = queryOptions({
+  queryKey: keys.recordStore,
+  queryFn: () => call(api.GET(STORE)),
+  refetchInterval: ({ state }) =>
+    state.data?.on ? LOOK_AGAIN : false,
+})
+
+export const saveStore = (body: Schemas['RecordStoreIn']) => call(api.PUT(STORE, { body }))
+export const setSecret = (secret: string) => call(api.POST(`${STORE}/secret`, { body: { secret } }))
+export const tryStore = () => call(api.POST(`${STORE}/try`))
+export const sendNow = () => call(api.POST(`${STORE}/send`))
