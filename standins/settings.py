@@ -14,10 +14,18 @@ ADDRESS = os.environ.get("STANDINS_ADDRESS", "http://127.0.0.1:8010").rstrip("/"
 # What a program needs to send records here; shown on the page.
 RECORDS_NAME, RECORDS_SECRET = "vendaval", "what-happened"
 
+# How Vendaval is registered with the platform.
+CLIENT_ID, DEPLOYMENT = "vendaval-here", "1"
+
 SECRET_KEY = "stand-ins-only"
 ALLOWED_HOSTS = ["127.0.0.1", "localhost"]
 ROOT_URLCONF = "standins.urls"
-INSTALLED_APPS = ["django.contrib.contenttypes", "standins.faults", "standins.store"]
+INSTALLED_APPS = [
+    "django.contrib.contenttypes",
+    "standins.faults",
+    "standins.store",
+    "standins.platform",
+]
 MIDDLEWARE = ["django.middleware.common.CommonMiddleware"]
 TEMPLATES = [
     {

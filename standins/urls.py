@@ -5,6 +5,7 @@ from django.shortcuts import redirect, render
 from django.urls import path
 
 from standins.faults.models import Behaviour, Way
+from standins.platform import views as platform
 from standins.store import views as store
 
 
@@ -28,7 +29,7 @@ def forget(request: HttpRequest, name: str) -> HttpResponse:
     return redirect(request.POST.get("back", "/"))
 
 
-FORGET = {"store": store.forget}
+FORGET = {"store": store.forget, "platform": platform.forget}
 urlpatterns = [
     path("", first),
     path("behave/<slug:name>", behave),
@@ -36,4 +37,13 @@ urlpatterns = [
     path("xapi/statements", store.statements),
     path("xapi/counts", store.counts),
     path("records", store.listed),
+    path("platform", platform.course),
+    path("platform/begin", platform.begin),
+    path("platform/auth", platform.auth),
+    path("platform/back", platform.back),
+    path("platform/keys", platform.keys),
+    path("platform/token", platform.token),
+    path("platform/members", platform.members),
+    path("platform/items/<int:item>/scores", platform.scores),
+    path("platform/told", platform.told),
 ]

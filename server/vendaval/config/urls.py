@@ -2,7 +2,7 @@
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
-from django.urls import path, re_path
+from django.urls import include, path, re_path
 from django.views.decorators.cache import never_cache
 
 from .api import api
@@ -22,6 +22,7 @@ def no_such_endpoint(request: HttpRequest) -> JsonResponse:
 
 urlpatterns = [
     path("api/", api.urls),
+    path("lti/", include("vendaval.lti.views")),
     re_path(r"^api/.*$", no_such_endpoint),
     re_path(r"^(?!static/).*$", web),
 ]

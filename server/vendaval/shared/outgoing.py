@@ -105,6 +105,14 @@ def ask(
     return Reply(reply.status, content, dict(reply.headers))
 
 
+def refuse_inside(url: str) -> None:
+    """Unreachable for an address that must not be asked."""
+    if fault := address_fault(url):
+        raise Unreachable(fault)
+    parts = urlsplit(url)
+    _looked_up(str(parts.hostname), parts.port or 443)
+
+
 def _looked_up(host: str, port: int) -> str:
     """The address of a name; Unreachable for one that leads inside."""
     try:

@@ -14,7 +14,7 @@ from django.http import HttpRequest, HttpResponse
 
 logger = logging.getLogger("vendaval.requests")
 # What follows these in an address opens something, and stays out of the log.
-TOKENS = re.compile(r"/(open|phone|calendar)/[^/]+")
+TOKENS = re.compile(r"/(open|phone|calendar|arrive|pick)/[^/]+")
 
 
 def without_tokens(path: str) -> str:

@@ -67,6 +67,7 @@ INSTALLED_APPS = [
     "vendaval.authoring",
     "vendaval.exchange",
     "vendaval.outside",
+    "vendaval.lti",
     "vendaval.backups",
     "vendaval.privacy",
     "vendaval.office",
@@ -218,7 +219,7 @@ HEIC = os.environ.get("VENDAVAL_HEIC", "1") == "1"
 
 # Jobs live in the same database; `manage.py jobs` does them.
 # Functions that begin jobs which are due by the clock; asked every few seconds.
-DUE = ["vendaval.outside.jobs.begin_due"]
+DUE = ["vendaval.outside.jobs.begin_due", "vendaval.lti.jobs.begin_due"]
 # Seconds after which it is looked again for learning records to send.
 RECORDS_EVERY = 10
 # Whether servers inside, and without TLS, may be sent to: for the demo's stand-ins.
