@@ -45,5 +45,7 @@ urlpatterns = [
     path("platform/token", platform.token),
     path("platform/members", platform.members),
     path("platform/items/<int:item>/scores", platform.scores),
+    path("platform/openid", platform.openid_configuration),
+    path("platform/register", platform.register),
     path("platform/told", platform.told),
 ]

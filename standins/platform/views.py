@@ -5,11 +5,13 @@ from __future__ import annotations
 import json
 from secrets import token_urlsafe
 from typing import Any
+from urllib.parse import urlencode
 
 import jwt
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
+from django.views.decorators.csrf import csrf_exempt
 
 from standins.faults.models import Way
 from standins.faults.ways import as_told, behaviour
@@ -34,6 +36,8 @@ def course(request: HttpRequest) -> HttpResponse:
             "people": PEOPLE.values(),
             "items": Item.objects.order_by("pk").prefetch_related("scores"),
             "names": {key: one.name for key, one in PEOPLE.items()},
+            "register": f"{settings.VENDAVAL}/lti/register?"
+            + urlencode({"openid_configuration": f"{settings.ADDRESS}/platform/openid"}),
             "registered": {
                 "issuer": settings.ADDRESS,
                 "client_id": settings.CLIENT_ID,
@@ -76,6 +80,32 @@ def auth(request: HttpRequest) -> HttpResponse:
         return HttpResponse("no such tool, or another address of it", status=400)
     fields = {"id_token": launch(hint, said.get("nonce", "")), "state": said.get("state", "")}
     return render(request, "platform/post.html", {"address": there, "fields": fields})
+
+
+def openid_configuration(request: HttpRequest) -> HttpResponse:
+    """What we say of ourselves, for a tool that is to be registered."""
+    at = f"{settings.ADDRESS}/platform"
+    return JsonResponse(
+        {
+            "issuer": settings.ADDRESS,
+            "authorization_endpoint": f"{at}/auth",
+            "token_endpoint": f"{at}/token",
+            "jwks_uri": f"{at}/keys",
+            "registration_endpoint": f"{at}/register",
+            "https://purl.imsglobal.org/spec/lti-platform-configuration": {
+                "product_family_code": "Platform stand-in"
+            },
+        }
+    )
+
+
+@csrf_exempt
+def register(request: HttpRequest) -> HttpResponse:
+    """Register the one tool there is."""
+    said: dict[str, Any] = json.loads(request.body)
+    tool = {"deployment_id": settings.DEPLOYMENT}
+    known = "https://purl.imsglobal.org/spec/lti-tool-configuration"
+    return JsonResponse({**said, "client_id": settings.CLIENT_ID, known: tool}, status=201)
 
 
 def back(request: HttpRequest) -> HttpResponse:

@@ -27,6 +27,7 @@ from vendaval.exchange.api import router as exchange
 from vendaval.files.api import for_others as learner_files
 from vendaval.files.api import router as files
 from vendaval.groups.api import router as groups
+from vendaval.lti.api import router as group_platforms
 from vendaval.marks.api import own as own_marks
 from vendaval.marks.api import router as marks
 from vendaval.notices.api import router as notices
@@ -88,6 +89,7 @@ ABOUT_GROUPS = (
     covers,
     group_messages,
     own_questions,
+    group_platforms,
 )
 OFFICE = (
     office_people,

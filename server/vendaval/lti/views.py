@@ -26,6 +26,8 @@ from .keys import public_keys
 from .launching import Arrival, account_of, known_account, may_join, place_of, sign_in
 from .models import Platform
 from .pending import keep, look, take
+from .registering import configuration
+from .registering import register as registered
 from .scopes import CLAIM
 from .tool import GuardedSession, Launch, OnceSession, Platforms, platform_of
 
@@ -163,6 +165,27 @@ def pick(request: HttpRequest, key: str) -> HttpResponse:
     return page
 
 
+@never_cache
+@require_http_methods(["GET", "POST"])
+def register(request: HttpRequest) -> HttpResponse:
+    """A platform wants to be let in: somebody of the office says whether."""
+    person = request.user if isinstance(request.user, User) else None
+    held = None if person is None else person.memberships.filter(role=Role.OFFICE, until=None)
+    office = None if held is None else held.select_related("school").order_by("pk").first()
+    if person is None or office is None:
+        says = gettext("Sign in here as the office of your school, then register us again.")
+        return _refused(request, says, 403)
+    try:
+        known = configuration(request.GET.get("openid_configuration", ""))
+        shown: dict[str, object] = {"known": known, "school": office.school, "made": None}
+        if request.method == "POST":
+            token = request.GET.get("registration_token", "")
+            shown["made"] = registered(office.school, known, token, person, request)
+    except DomainError as error:
+        return _refused(request, str(error), int(error.status))
+    return render(request, "lti/register.html", shown)
+
+
 @require_GET
 def keys(request: HttpRequest) -> HttpResponse:
     """Our public keys."""
@@ -174,5 +197,6 @@ urlpatterns = [
     path("launch", launch),
     path("arrive/<str:key>", arrive),
     path("pick/<str:key>", pick),
+    path("register", register),
     path("keys", keys),
 ]

@@ -7,7 +7,8 @@ from ninja import Router
 
 from vendaval.people.permissions import current_user, signed_in
 
-from . import record_store
+from . import platforms, record_store
+from .platform_schemas import PlatformEdit, PlatformIn, PlatformsOut
 from .programs_schemas import RecordStoreIn, RecordStoreOut, StoreSecretIn, StoreTrialOut
 from .scope import school_of
 
@@ -52,3 +53,29 @@ def send_records_now(request: HttpRequest) -> RecordStoreOut:
     school = school_of(current_user(request), "send_records_now")
     record_store.send_now(school)
     return record_store.store_out(school)
+
+
+@router.get("/office/platforms", response=PlatformsOut, operation_id="list_platforms")
+def list_platforms(request: HttpRequest) -> PlatformsOut:
+    """Platforms that may launch, and what they have to know of us."""
+    return platforms.platforms_out(school_of(current_user(request), "list_platforms"), request)
+
+
+@router.post("/office/platforms", response=PlatformsOut, operation_id="add_platform")
+def add_platform(request: HttpRequest, body: PlatformEdit) -> PlatformsOut:
+    """Let a platform in."""
+    user = current_user(request)
+    school = school_of(user, "add_platform")
+    platforms.add_platform(school, body, user, request)
+    return platforms.platforms_out(school, request)
+
+
+@router.put(
+    "/office/platforms/{int:platform_id}", response=PlatformsOut, operation_id="change_platform"
+)
+def change_platform(request: HttpRequest, platform_id: int, body: PlatformIn) -> PlatformsOut:
+    """Change what is known of a platform, or let it in no more."""
+    user = current_user(request)
+    school = school_of(user, "change_platform")
+    platforms.change_platform(school, platform_id, body, user, request)
+    return platforms.platforms_out(school, request)

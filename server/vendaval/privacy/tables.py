@@ -226,6 +226,12 @@ TABLES: dict[str, Table] = {
         "enrolment__person", "made_on exam_on minutes chance low high topics at", "id enrolment"
     ),
     "today.StepChoice": Table("enrolment__person", "step title until at undone_at", "id enrolment"),
+    "lti.PlatformAccount": Table(
+        "person", "platform subject made since", "id person", office="platform__school"
+    ),
+    "lti.ScoreSent": Table(
+        "account__person", "link given of at state sent_at", "id account says tries next_at"
+    ),
     "today.CalendarKey": Table("person", "made_at ended_at", "id person key"),
     # Notes that tutors keep for themselves stay theirs.
     "tutor.Note": Table(
@@ -272,6 +278,10 @@ NOT_OUT: dict[str, str] = {
     **dict.fromkeys(
         ("outside.RecordStore", "outside.RecordCursor", "outside.ToTell"),
         "what is sent elsewhere: it says nothing that is not in the record itself",
+    ),
+    **dict.fromkeys(
+        ("lti.Platform", "lti.PlatformContext", "lti.PlatformLink", "lti.ToolKey", "lti.Pending"),
+        "of platforms: nobody’s own, and keys are in it",
     ),
     **dict.fromkeys(
         (

@@ -712,6 +712,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/office/platforms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Platforms
+         * @description Platforms that may launch, and what they have to know of us.
+         */
+        get: operations["list_platforms"];
+        put?: never;
+        /**
+         * Add Platform
+         * @description Let a platform in.
+         */
+        post: operations["add_platform"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/platforms/{platform_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Platform
+         * @description Change what is known of a platform, or let it in no more.
+         */
+        put: operations["change_platform"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/office/people/{person_id}/data": {
         parameters: {
             query?: never;
@@ -2693,6 +2737,66 @@ export interface paths {
         get: operations["list_own_questions"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/platform": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Group Platform
+         * @description Where a group comes from, and the scores that went back there.
+         */
+        get: operations["get_group_platform"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/platform/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Scores Again
+         * @description Send scores again that the platform refused.
+         */
+        post: operations["send_scores_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/platform/fill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fill From Platform
+         * @description Take everybody in who learns in the platform's course.
+         */
+        post: operations["fill_from_platform"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6471,6 +6575,134 @@ export interface components {
         StoreTrialOut: {
             /** Problem */
             problem: string;
+        };
+        /**
+         * PlatformOut
+         * @description `people`: accounts that come from it.
+         */
+        PlatformOut: {
+            /** Name */
+            name: string;
+            /** Issuer */
+            issuer: string;
+            /** Client Id */
+            client_id: string;
+            /** Login Url */
+            login_url: string;
+            /** Token Url */
+            token_url: string;
+            /** Keys Url */
+            keys_url: string;
+            /**
+             * Deployments
+             * @default []
+             */
+            deployments: string[];
+            /**
+             * Tutors
+             * @default false
+             */
+            tutors: boolean;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** Id */
+            id: number;
+            /** Version */
+            version: string;
+            /** People */
+            people: number;
+        };
+        /** PlatformsOut */
+        PlatformsOut: {
+            /** Platforms */
+            platforms: components["schemas"]["PlatformOut"][];
+            ours: components["schemas"]["ToolOut"];
+        };
+        /**
+         * ToolOut
+         * @description Our addresses, for the platform's own settings.
+         */
+        ToolOut: {
+            /** Login */
+            login: string;
+            /** Launch */
+            launch: string;
+            /** Keys */
+            keys: string;
+            /** Registration */
+            registration: string;
+        };
+        /**
+         * PlatformEdit
+         * @description A platform as it is registered. `deployments`: those that may launch; none for any.
+         *     `tutors`: whether tutors may come from it.
+         */
+        PlatformEdit: {
+            /** Name */
+            name: string;
+            /** Issuer */
+            issuer: string;
+            /** Client Id */
+            client_id: string;
+            /** Login Url */
+            login_url: string;
+            /** Token Url */
+            token_url: string;
+            /** Keys Url */
+            keys_url: string;
+            /**
+             * Deployments
+             * @default []
+             */
+            deployments: string[];
+            /**
+             * Tutors
+             * @default false
+             */
+            tutors: boolean;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+        };
+        /**
+         * PlatformIn
+         * @description A platform as it should be.
+         */
+        PlatformIn: {
+            /** Version */
+            version: string;
+            /** Name */
+            name: string;
+            /** Issuer */
+            issuer: string;
+            /** Client Id */
+            client_id: string;
+            /** Login Url */
+            login_url: string;
+            /** Token Url */
+            token_url: string;
+            /** Keys Url */
+            keys_url: string;
+            /**
+             * Deployments
+             * @default []
+             */
+            deployments: string[];
+            /**
+             * Tutors
+             * @default false
+             */
+            tutors: boolean;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
         };
         /**
          * DataCopyOut
@@ -11173,6 +11405,56 @@ export interface components {
             answers: number;
             /** Right */
             right: number | null;
+        };
+        /**
+         * GroupPlatformOut
+         * @description Where a group comes from; `name` is empty where it comes from no platform. `fills`: whether
+         *     the platform tells who is in its course.
+         */
+        GroupPlatformOut: {
+            /** Name */
+            name: string;
+            /** Fills */
+            fills: boolean;
+            /** Scores */
+            scores: components["schemas"]["SentScoreOut"][];
+            /** Refused */
+            refused: number;
+        };
+        /**
+         * ScoreState
+         * @enum {string}
+         */
+        ScoreState: "due" | "sent" | "refused";
+        /**
+         * SentScoreOut
+         * @description A score for a platform. `says`: what the platform answered, where it did not take it;
+         *     `next_at`: when it is tried again.
+         */
+        SentScoreOut: {
+            /** Work */
+            work: string;
+            /** Learner */
+            learner: string;
+            /** Given */
+            given: number;
+            /** Of */
+            of: number;
+            state: components["schemas"]["ScoreState"];
+            /** Says */
+            says: string;
+            /** Sent At */
+            sent_at: string | null;
+            /** Next At */
+            next_at: string | null;
+        };
+        /**
+         * GroupFilledOut
+         * @description How many are in the group from the platform.
+         */
+        GroupFilledOut: {
+            /** Taken */
+            taken: number;
         };
         /**
          * NoticeKind
@@ -16372,6 +16654,76 @@ export interface operations {
             };
         };
     };
+    list_platforms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlatformsOut"];
+                };
+            };
+        };
+    };
+    add_platform: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlatformEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlatformsOut"];
+                };
+            };
+        };
+    };
+    change_platform: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                platform_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlatformIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlatformsOut"];
+                };
+            };
+        };
+    };
     get_person_data: {
         parameters: {
             query?: never;
@@ -19267,6 +19619,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CollectionOut"];
+                };
+            };
+        };
+    };
+    get_group_platform: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupPlatformOut"];
+                };
+            };
+        };
+    };
+    send_scores_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupPlatformOut"];
+                };
+            };
+        };
+    };
+    fill_from_platform: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupFilledOut"];
                 };
             };
         };

@@ -66,6 +66,7 @@ from vendaval_core.mastery.signal_words import Asking, SignalKind
 
 from .policy_authoring import UPLOADS
 from .policy_authors_case import authors_request
+from .policy_programs import a_platform
 from .policy_table import (
     BODIES,
     NO_EDITS,
@@ -149,6 +150,7 @@ class PolicyCase(TestCase):
         DBTaskResult.objects.update(status=TaskResultStatus.FAILED, worker_ids=tried)
         kept = {"proposals": [], "responses": 0, "made_at": clock.now()}
         self.calibration = Calibration.objects.create(course=self.course, **kept).pk
+        self.platform = a_platform(self.course)
         self.hand_in_on_paper()
         self.attempt = self.post(f"/tests/{self.ref}/start")["id"]
         page = Page.objects.create(
@@ -223,6 +225,7 @@ class PolicyCase(TestCase):
                     "{person_id}": self.pupil.pk,
                     "{job_id}": self.job,
                     "{calibration_id}": self.calibration,
+                    "{platform_id}": self.platform,
                     "{ref}": self.ref,
                     "{attempt_id}": self.attempt,
                     "{assignment_id}": self.on_paper if marked else self.assignment.pk,

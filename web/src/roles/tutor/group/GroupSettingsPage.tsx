@@ -15,6 +15,7 @@ import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { groupSettingsQuery, setGroup } from '../queries'
 import { Covers } from './Covers'
+import { FromPlatform } from './FromPlatform'
 import { asSent, LABELS, withOne } from './groupSettings'
 
 type Settings = Schemas['GroupSettingsOut']
@@ -213,6 +214,7 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
           <Problem error={edit.error} />
         </div>
       </form>
+      <FromPlatform id={id} />
       <Covers group={id} />
     </main>
   )
