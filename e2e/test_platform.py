@@ -82,7 +82,7 @@ class PlatformTests(SittingTestCase):
         attempt = Attempt.objects.get()
         self.answer(page, attempt, 1)
         self.saved(attempt, 1)
-        page.get_by_role("button", name="Check and hand in").click()
+        page.get_by_role("button", name="Check and hand in").first.click()
         page.get_by_role("main").get_by_role("button", name="Hand in").click()
         page.get_by_role("dialog").get_by_role("button", name="Hand in").click()
         expect(page.get_by_role("heading", name="Handed in")).to_be_visible()

@@ -25,7 +25,8 @@ class HeadersMiddleware:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         response = self.get_response(request)
         response["Permissions-Policy"] = PERMISSIONS_POLICY
-        if TOKENS.search(request.path):
+        # A form of a launch’s page says where it comes from: without, it is not believed.
+        if TOKENS.search(request.path) and not request.path.startswith("/lti/"):
             response["Referrer-Policy"] = "no-referrer"
         if request.path.startswith("/api/"):
             response["Cache-Control"] = "no-store"

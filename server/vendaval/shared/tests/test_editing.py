@@ -105,4 +105,4 @@ class EveryEditTests(PolicyCase):
             told = reply.json()
             self.assertEqual((told["code"], len(told["version"])), ("changed", 16), path)
             self.assertGreater(len(told["current"]), 0, path)
-        self.assertEqual(len(replies), 16)
+        self.assertEqual(len(replies), 17)
