@@ -89,8 +89,8 @@ class PlatformTests(SittingTestCase):
 
     def sent(self) -> ScoreSent:
         """Have what is due sent, as the jobs do it."""
-        self.clock.forward(seconds=30)
-        jobs.begin_due()
+        self.clock.forward(seconds=90)
+        jobs.look_at_scores.call()
         for platform in scores.platforms_due(clock.now()):
             jobs.send_scores.call(platform.pk)
         return ScoreSent.objects.get()

@@ -19,11 +19,18 @@ def send_scores(number: int) -> None:
         scores.send(platform)
 
 
+@task()
+def look_at_scores() -> None:
+    """See which scores are out by now."""
+    for link in scores.links_due(clock.now()):
+        scores.look_at(link)
+
+
 def begin_due() -> None:
     """See which scores are out by now, and send what is due."""
     now = clock.now()
-    for link in scores.links_due(now):
-        scores.look_at(link)
+    if scores.links_due(now) and not is_going(look_at_scores.module_path, []):
+        look_at_scores.enqueue()
     for platform in scores.platforms_due(now):
         if not is_going(send_scores.module_path, [platform.pk]):
             send_scores.enqueue(platform.pk)

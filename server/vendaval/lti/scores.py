@@ -32,7 +32,7 @@ from .picking import SCORE_MOST
 from .scopes import SCORE
 from .tool import GuardedSession, registration_of
 
-EVERY, AT_ONCE = timedelta(seconds=20), 50
+EVERY, AT_ONCE = timedelta(seconds=60), 50
 WAITS = tuple(timedelta(seconds=s) for s in (5, 30, 120, 600, 3600, 3 * 3600))
 # A platform that is out of reach for so many tries is left alone until somebody sends again.
 MOST_TRIES = 40

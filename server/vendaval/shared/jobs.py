@@ -26,6 +26,8 @@ from .models import Worker
 WAITS = tuple(timedelta(seconds=s) for s in (10, 60, 300, 1800, 7200))
 # Workers give a sign of life every few seconds; one that is silent for so long was killed.
 SILENT_FOR = timedelta(seconds=45)
+# What succeeded of jobs that come again and again is kept for so long.
+KEPT_OFTEN = timedelta(minutes=10)
 # A job of a worker that gives no signs of life is believed to run for so long.
 LOST_AFTER = timedelta(minutes=30)
 
@@ -124,6 +126,9 @@ def begin_due() -> None:
     """Begin jobs that are due by the clock: each app that has such ones names a function."""
     for path in settings.DUE:
         import_string(path)()
+    done = DBTaskResult.objects.filter(status=TaskResultStatus.SUCCESSFUL)
+    old = clock.now() - KEPT_OFTEN
+    done.filter(task_path__in=settings.OFTEN, finished_at__lt=old).delete()
 
 
 def note_alive(name: str) -> None:

@@ -220,8 +220,14 @@ HEIC = os.environ.get("VENDAVAL_HEIC", "1") == "1"
 # Jobs live in the same database; `manage.py jobs` does them.
 # Functions that begin jobs which are due by the clock; asked every few seconds.
 DUE = ["vendaval.outside.jobs.begin_due", "vendaval.lti.jobs.begin_due"]
+# Jobs that come again and again: of those that succeeded nothing is kept.
+OFTEN = [
+    "vendaval.outside.jobs.send_records",
+    "vendaval.lti.jobs.send_scores",
+    "vendaval.lti.jobs.look_at_scores",
+]
 # Seconds after which it is looked again for learning records to send.
-RECORDS_EVERY = 10
+RECORDS_EVERY = 60
 # Whether servers inside, and without TLS, may be sent to: for the demo's stand-ins.
 PRIVATE_ADDRESSES = os.environ.get("VENDAVAL_PRIVATE_ADDRESSES", "") == "1"
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
