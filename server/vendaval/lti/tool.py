@@ -6,6 +6,7 @@ from __future__ import annotations
 from typing import Any, cast
 
 import requests
+from django.utils.translation import gettext
 from pylti1p3.contrib.django.message_launch import DjangoMessageLaunch
 from pylti1p3.contrib.django.session import DjangoSessionService
 from pylti1p3.deployment import Deployment
@@ -73,7 +74,7 @@ class Platforms(ToolConfAbstract):  # type: ignore[type-arg]
     ) -> Registration:
         found = platform_of(iss, client_id)
         if found is None:
-            raise LtiException("no such platform")
+            raise LtiException(gettext("no such platform"))
         return registration_of(found)
 
     def find_deployment(self, iss: str, deployment_id: str) -> Deployment | None:
@@ -113,22 +114,22 @@ class Launch(DjangoMessageLaunch):
     def validate_jwt_format(self) -> Launch:
         super().validate_jwt_format()
         if self._jwt.get("header", {}).get("alg") != ALGORITHM:
-            raise LtiException("the token is not signed with RS256")
+            raise LtiException(gettext("the token is not signed with RS256"))
         body = cast("dict[str, Any]", self._get_jwt_body())
         audience = body.get("aud")
         several = audience if isinstance(audience, list) else [audience]
         if len(several) > 1 and body.get("azp") not in several:
-            raise LtiException("the token is for several, and does not say for whom")
+            raise LtiException(gettext("the token is for several, and does not say for whom"))
         now = clock.now().timestamp()
         for name in ("exp", "iat"):
             if not isinstance(body.get(name), int | float):
-                raise LtiException(f"the token has no {name}")
+                raise LtiException(gettext("the token has no {name}").format(name=name))
         if body["exp"] < now:
-            raise LtiException("the token has ended")
+            raise LtiException(gettext("the token has ended"))
         if not now - OLDEST < body["iat"] < now + OLDEST:
-            raise LtiException("the token is old, or the platform’s clock is wrong")
+            raise LtiException(gettext("the token is old, or the platform’s clock is wrong"))
         if not body.get("sub"):
-            raise LtiException("the token says nobody’s name")
+            raise LtiException(gettext("the token says nobody’s name"))
         return self
 
     def get_client_id(self) -> str:

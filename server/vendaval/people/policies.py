@@ -14,6 +14,7 @@ from django.utils.translation import gettext
 from vendaval.shared.errors import NotFound
 
 from .models import Role
+from .policy_names import PROGRAMS
 
 
 class Relation(StrEnum):
@@ -373,14 +374,7 @@ RULES: Mapping[str, Rule] = {
             "check_fairness",
             "retry_job",
             "apply_calibration",
-            "get_record_store",
-            "set_record_store",
-            "set_store_secret",
-            "try_record_store",
-            "send_records_now",
-            "list_platforms",
-            "add_platform",
-            "change_platform",
+            *PROGRAMS,
         ),
         OF_SCHOOL,
     ),

@@ -64,7 +64,6 @@ export const keys = {
   outcomes: (id: number, test: number, together = false) =>
     ['groups', id, 'outcomes', test, together] as const,
   groupMessages: (id: number) => ['groups', id, 'messages'] as const,
-  groupPlatform: (id: number) => ['groups', id, 'platform'] as const,
   covers: (id: number) => ['groups', id, 'covers'] as const,
   terms: (id: number) => ['groups', id, 'marks'] as const,
   markBook: (id: number, term: number) => ['groups', id, 'marks', term] as const,
@@ -118,8 +117,6 @@ export const keys = {
   officeGroups: ['office', 'groups'] as const,
   officeGroup: (id: number) => ['office', 'groups', id] as const,
   school: ['office', 'school'] as const,
-  platforms: ['office', 'platforms'] as const,
-  recordStore: ['office', 'record-store'] as const,
   log: (filter: object) => ['office', 'log', filter] as const,
   sentMails: (filter: object) => ['office', 'mails', filter] as const,
   system: ['office', 'system'] as const,

@@ -1,4 +1,4 @@
-"""What the office does about other programs, as it should be."""
+"""What the office does about other programs and the system, as it should be."""
 
 from vendaval.bank.models import Course
 from vendaval.lti.models import Platform
@@ -6,6 +6,9 @@ from vendaval.outside.models import RecordStore
 from vendaval.shared import clock
 
 _OFFICE = (
+    "list_log",
+    "list_sent",
+    "get_system",
     "get_record_store",
     "set_record_store",
     "set_store_secret",

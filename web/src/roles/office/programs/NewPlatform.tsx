@@ -1,9 +1,9 @@
 import { t } from '@lingui/core/macro'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { keys } from '../../../api/keys'
 import { Button } from '../../../ui/Button'
 import { Problem } from '../../../ui/Field'
+import { platforms as platformsKey } from './keys'
 import { EMPTY, type Form, PlatformFields } from './PlatformFields'
 import { addPlatform } from './queries'
 
@@ -14,7 +14,7 @@ export function NewPlatform({ onDone }: { onDone: () => void }) {
   const add = useMutation({
     mutationFn: () => addPlatform(form),
     onSuccess: (all) => {
-      cache.setQueryData(keys.platforms, all)
+      cache.setQueryData(platformsKey, all)
       onDone()
     },
   })

@@ -3,11 +3,11 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { ChangedNote } from '../../../account/ChangedNote'
 import { useEdit } from '../../../account/useEdit'
-import { keys } from '../../../api/keys'
 import { Button } from '../../../ui/Button'
 import { SaveRow } from '../../../ui/Field'
 import { KeptNote } from '../../../ui/KeptNote'
 import { Loaded } from '../../../ui/states'
+import { platforms as platformsKey } from './keys'
 import { NewPlatform } from './NewPlatform'
 import { type Form, LABELS, PlatformFields } from './PlatformFields'
 import { type Platforms as All, changePlatform, type Platform, platformsQuery } from './queries'
@@ -103,7 +103,7 @@ function Change({ platform }: { platform: Platform }) {
     version: platform.version,
     save: (form, version) => changePlatform(platform.id, { ...form, version }),
     stands: (all) => ({ form: asForm(mine(all)), version: mine(all).version }),
-    onSaved: (all) => cache.setQueryData(keys.platforms, all),
+    onSaved: (all) => cache.setQueryData(platformsKey, all),
   })
   return (
     <form

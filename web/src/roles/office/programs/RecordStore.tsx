@@ -3,12 +3,12 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { ChangedNote } from '../../../account/ChangedNote'
 import { useEdit } from '../../../account/useEdit'
-import { keys } from '../../../api/keys'
 import { Button } from '../../../ui/Button'
 import { Check } from '../../../ui/Check'
 import { Problem, SaveRow, TextField } from '../../../ui/Field'
 import { KeptNote } from '../../../ui/KeptNote'
 import { Loaded } from '../../../ui/states'
+import { recordStore as recordStoreKey } from './keys'
 import { type Store, saveStore, sendNow, setSecret, storeQuery, tryStore } from './queries'
 import { Sending } from './Sending'
 
@@ -49,7 +49,7 @@ function Where({ store }: { store: Store }) {
     version: store.version,
     save: (form, version) => saveStore({ ...form, version }),
     stands: (next: Store) => ({ form: edited(next), version: next.version }),
-    onSaved: (next) => cache.setQueryData(keys.recordStore, next),
+    onSaved: (next) => cache.setQueryData(recordStoreKey, next),
   })
   const { form, set } = edit
   return (
@@ -98,7 +98,7 @@ function Secret({ store }: { store: Store }) {
     mutationFn: () => setSecret(typed),
     onSuccess: (next) => {
       setTyped('')
-      cache.setQueryData(keys.recordStore, next)
+      cache.setQueryData(recordStoreKey, next)
     },
   })
   const trial = useMutation({ mutationFn: tryStore })

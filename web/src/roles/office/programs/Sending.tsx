@@ -1,9 +1,9 @@
 import { t } from '@lingui/core/macro'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { keys } from '../../../api/keys'
 import { Button } from '../../../ui/Button'
 import { Problem } from '../../../ui/Field'
 import { moment } from '../../../ui/words'
+import { recordStore as recordStoreKey } from './keys'
 import type { Store } from './queries'
 
 /** How sending goes: what the store has, what waits, what it refused. */
@@ -11,7 +11,7 @@ export function Sending({ store, onSend }: { store: Store; onSend: () => Promise
   const cache = useQueryClient()
   const send = useMutation({
     mutationFn: onSend,
-    onSuccess: (next) => cache.setQueryData(keys.recordStore, next),
+    onSuccess: (next) => cache.setQueryData(recordStoreKey, next),
   })
   const { sent, sent_at, waiting, held, failures, says, next_at, refused_in_all } = store
   return (

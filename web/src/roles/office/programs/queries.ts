@@ -1,6 +1,6 @@
 import { queryOptions } from '@tanstack/react-query'
 import { api, call, type Schemas } from '../../../api/client'
-import { keys } from '../../../api/keys'
+import { platforms as platformsKey, recordStore as recordStoreKey } from './keys'
 
 export type Store = Schemas['RecordStoreOut']
 
@@ -8,7 +8,7 @@ const STORE = '/api/office/record-store' as const
 const LOOK_AGAIN = 3000
 
 export const storeQuery = queryOptions({
-  queryKey: keys.recordStore,
+  queryKey: recordStoreKey,
   queryFn: () => call(api.GET(STORE)),
   refetchInterval: ({ state }) => (state.data?.on ? LOOK_AGAIN : false),
 })
@@ -23,7 +23,7 @@ export type Platform = Schemas['PlatformOut']
 const PLATFORMS = '/api/office/platforms' as const
 
 export const platformsQuery = queryOptions({
-  queryKey: keys.platforms,
+  queryKey: platformsKey,
   queryFn: () => call(api.GET(PLATFORMS)),
 })
 

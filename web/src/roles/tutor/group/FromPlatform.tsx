@@ -13,7 +13,7 @@ type Score = Schemas['SentScoreOut']
 export function FromPlatform({ id }: { id: number }) {
   const cache = useQueryClient()
   const where = { params: { path: { group_id: id } } }
-  const key = keys.groupPlatform(id)
+  const key = [...keys.groups, id, 'platform']
   const { data } = useQuery({ queryKey: key, queryFn: () => call(api.GET(AT, where)) })
   const again = useMutation({
     mutationFn: () => call(api.POST(`${AT}/again`, where)),
