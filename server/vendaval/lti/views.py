@@ -31,6 +31,7 @@ from .registering import register as registered
 from .scopes import CLAIM
 from .tool import GuardedSession, Launch, OnceSession, Platforms, platform_of
 
+ARRIVAL = "lti-arrival"
 LOGIN_FIELDS = (
     "iss", "login_hint", "target_link_uri", "lti_message_hint", "lti_deployment_id", "client_id",
 )  # fmt: skip
@@ -97,7 +98,18 @@ def launch(request: HttpRequest) -> HttpResponse:
     if platform is None:
         return _refused(request, gettext("Your school hasn’t let this platform in."))
     key = keep("arrival", {"platform": platform.pk, "says": says})
-    return HttpResponseRedirect(f"/lti/arrive/{key}")
+    reply = HttpResponseRedirect(f"/lti/arrive/{key}")
+    # Nobody is signed in by an address that somebody else sent them.
+    reply.set_cookie(
+        ARRIVAL,
+        key,
+        path="/lti/",
+        max_age=600,
+        httponly=True,
+        secure=request.is_secure(),
+        samesite="Lax",
+    )
+    return reply
 
 
 def _arrival(value: Any) -> Arrival | None:
@@ -114,7 +126,7 @@ def arrive(request: HttpRequest, key: str) -> HttpResponse:
     """Who comes, and where to. Somebody who is signed in here already is asked whether that is
     them, the first time they come."""
     arrival = _arrival(look("arrival", key))
-    if arrival is None:
+    if arrival is None or request.COOKIES.get(ARRIVAL) != key:
         return _refused(request, gettext("Follow the link again: this one was used."), 410)
     here = request.user if isinstance(request.user, User) else None
     try:
