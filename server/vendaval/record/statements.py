@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from typing import Any
 from uuid import NAMESPACE_URL, uuid5
 
-from django.db.models import Q
+from django.db.models import Q, QuerySet
 
 from vendaval.exams.models import Attempt
 from vendaval.exams.taking.queries import told_of
@@ -47,11 +47,16 @@ def statements(enrolment: Enrolment) -> Iterator[Statement]:
         yield teller.level(level)
     for met in TargetMet.objects.filter(mine).select_related("topic").order_by("at", "pk"):
         yield teller.met(met)
-    attempts = Attempt.objects.filter(mine).exclude(handed_in_at=None).select_related("test")
-    for attempt in attempts.order_by("handed_in_at", "pk"):
+    attempts = counting_attempts().filter(mine).exclude(handed_in_at=None)
+    for attempt in attempts.select_related("test").order_by("handed_in_at", "pk"):
         told = teller.attempt(attempt)
         if told is not None:
             yield told
+
+
+def counting_attempts() -> QuerySet[Attempt]:
+    """Attempts that are part of a record: none of mirrors, and none to try things out in."""
+    return Attempt.objects.filter(test__mirror_of=None, test__rehearsal=False)
 
 
 def duration(seconds: float) -> str:

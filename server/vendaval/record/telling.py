@@ -15,7 +15,7 @@ from vendaval.levels.models import LevelRecord, TargetMet
 from vendaval.work.models import HelpKind, HelpOpened, Mark, MarkRule, Run, Try
 
 from .rows import rows_of
-from .statements import Statement, Teller
+from .statements import Statement, Teller, counting_attempts
 
 
 @dataclass(slots=True)
@@ -108,7 +108,7 @@ KINDS: dict[str, Kind] = {
     "level": Kind(lambda: LevelRecord.objects.all(), "enrolment", _levels),
     "met": Kind(lambda: TargetMet.objects.all(), "enrolment", _met),
     "attempt": Kind(
-        lambda: Attempt.objects.filter(test__mirror_of=None, test__rehearsal=False),
+        counting_attempts,
         "enrolment",
         _attempts,
         "confirmed_at",
