@@ -168,7 +168,7 @@ def ask_to_store(of: Import, body: StoreImportIn) -> None:
     if wrong:
         says = gettext("Correct or leave out the questions with problems first: {wrong}.")
         raise Conflict(says.format(wrong=wrong), code="problems_left")
-    if not taken.exists() and not (body.publish and any(not one["skip"] for one in of.tests)):
+    if not taken.exists() and not (body.publish and qti_tests.any_wanted(of)):
         raise Conflict(gettext("All questions are left out."), code="nothing_left")
     replaced = Counter(
         taken.exclude(cells__replaces=None).values_list("cells__replaces", flat=True)

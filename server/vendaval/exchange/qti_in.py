@@ -6,7 +6,6 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from django.core.files.base import ContentFile
@@ -78,7 +77,7 @@ def read_items(of: Import) -> None:
     rows = [row for row in of.rows.order_by("line") if "identifier" not in row.item]
     looker = Looker(of)
     done = of.rows.count() - len(rows)
-    sizes = Sizes()
+    kept = 0
     for start in range(0, len(rows), AT_ONCE):
         part = rows[start : start + AT_ONCE]
         asked = {"paths": [row.item["path"] for row in part]}
@@ -86,7 +85,10 @@ def read_items(of: Import) -> None:
             says, _ = in_sandbox(MODULE, asked, content, who=f"import-{of.pk}", limits=LIMITS)
         except Unprocessable:
             says = {"items": [_one_by_one(of, content, row) for row in part]}
-        items = [_within(item, sizes) for item in says["items"]]
+        items = []
+        for item in says["items"]:
+            kept += len(json.dumps(item.get("data")))
+            items.append(item if kept <= MOST_KEPT else _too_much(item))
         known = Known(of.course, items)
         for row, item in zip(part, items, strict=True):
             _keep(known, row, item, looker)
@@ -108,21 +110,10 @@ def _one_by_one(of: Import, content: bytes, row: ImportRow) -> dict[str, Any]:
     return found
 
 
-@dataclass(slots=True)
-class Sizes:
-    """How much of a package is kept so far, in letters."""
-
-    kept: int = 0
-
-
-def _within(item: dict[str, Any], sizes: Sizes) -> dict[str, Any]:
-    """An item, without what it would become once a package has more than we keep."""
-    size = len(json.dumps(item.get("data")))
-    if sizes.kept + size > MOST_KEPT:
-        says = gettext("there is more in this package than can be kept; send it in two parts")
-        return item | {"data": None, "refused": says, "line": 0}
-    sizes.kept += size
-    return item
+def _too_much(item: dict[str, Any]) -> dict[str, Any]:
+    """An item without what it would become: its package has more than is kept."""
+    says = gettext("there is more in this package than can be kept; send it in two parts")
+    return item | {"data": None, "refused": says, "line": 0}
 
 
 class Known:

@@ -139,6 +139,20 @@ def _points(entry: Mapping[str, Any], known: list[_Item], lost: list[str]) -> Fr
     return Fraction(entry["weight"] * known[0].full).limit_denominator(FINEST)
 
 
+def any_wanted(of: Import) -> bool:
+    """Whether a test is to be set up."""
+    return any(not one["skip"] and not one["refused"] for one in of.tests)
+
+
+def _composed(
+    one: Mapping[str, Any], sections: list[SectionData]
+) -> tuple[CompositionData, RulesData]:
+    """A test as it is set up. ValidationError for what can't be."""
+    parts = [section.model_dump(mode="json") for section in sections]
+    whole = CompositionData.model_validate(one["composition"] | {"sections": parts})
+    return whole, RulesData.model_validate(one["rules"])
+
+
 def make_tests(of: Import, by: User) -> None:
     """Set up the tests of a package whose questions were taken in. Unprocessable, with the reason,
     for one that can't be."""
@@ -148,9 +162,7 @@ def make_tests(of: Import, by: User) -> None:
         if one["skip"] or one["refused"] or not sections:
             continue
         try:
-            rules = RulesData.model_validate(one["rules"])
-            parts = [section.model_dump(mode="json") for section in sections]
-            whole = CompositionData.model_validate(one["composition"] | {"sections": parts})
+            whole, rules = _composed(one, sections)
         except ValidationError as error:
             first = error.errors()[0]
             where = ".".join(map(str, first["loc"]))
@@ -167,12 +179,18 @@ def make_tests(of: Import, by: User) -> None:
 
 
 def take_back(of: Import) -> list[str]:
-    """Tests that nobody was given go; titles of those that stay."""
+    """Tests that nobody was given, or changed since, go; titles of those that stay."""
     numbers = [one["made"] for one in of.tests if one["made"]]
     own = Q(test__in=numbers) | Q(test__mirror_of__in=numbers)
     stay: set[int | None] = set()
     for used in (Assignment.objects.filter(own), Attempt.objects.filter(own)):
         stay |= {number for pair in used.values_list("test", "test__mirror_of") for number in pair}
+    items = _items(of)
+    made = {
+        one["made"]: _composed(one, _sections(one, items)[0]) for one in of.tests if one["made"]
+    }
+    kept = Test.objects.filter(pk__in=made)
+    stay |= {one.pk for one in kept if (one.composition, one.rules) != made[one.pk]}
     gone = [number for number in numbers if number not in stay]
     Test.objects.filter(pk__in=gone).delete()
     return [one["title"] for one in of.tests if one["made"] and one["made"] not in gone]

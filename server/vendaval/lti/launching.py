@@ -25,7 +25,7 @@ from vendaval.shared import clock
 from vendaval.shared.errors import Conflict
 
 from .models import Platform, PlatformAccount, PlatformContext, PlatformLink
-from .scopes import CLAIM, may_score
+from .scopes import CLAIM, MEMBERS_CLAIM, SCORES_CLAIM, may_score
 
 LONGEST_NAME, LONGEST_TITLE = 80, 80
 
@@ -90,13 +90,19 @@ def known_account(arrival: Arrival) -> PlatformAccount | None:
     return rows.filter(platform=arrival.platform, subject=arrival.subject).first()
 
 
+def _may_open(person: User, arrival: Arrival) -> bool:
+    """Whether a launch opens an account: none that may do more than the office allowed, and none
+    that a second step guards."""
+    allowed = {Role.LEARNER, Role.TUTOR} if arrival.platform.tutors else {Role.LEARNER}
+    return person.roles <= allowed and factor_of(person) is None
+
+
 def may_join(person: User, arrival: Arrival) -> bool:
     """Whether somebody who signed in here may be joined to somebody on the platform: an account of
-    the school that a launch gives no more rights than it should, and no second step guards."""
-    allowed = {Role.LEARNER, Role.TUTOR} if arrival.platform.tutors else {Role.LEARNER}
+    the school that no launch made."""
     here = person.memberships.filter(school=arrival.platform.school, until=None).exists()
     theirs = PlatformAccount.objects.filter(person=person, made=True).exists()
-    return here and not theirs and person.roles <= allowed and factor_of(person) is None
+    return here and not theirs and _may_open(person, arrival)
 
 
 def account_of(arrival: Arrival, joined: User | None = None) -> PlatformAccount:
@@ -127,18 +133,21 @@ def _new_person(arrival: Arrival) -> User:
     return person
 
 
-def sign_in(request: HttpRequest, arrival: Arrival, account: PlatformAccount) -> None:
-    """Begin a session. Conflict for an account that is closed, that waits for a guardian, or that
-    may do more than a launch may give."""
-    person = account.person
+def refuse_to_open(arrival: Arrival, person: User) -> None:
+    """Conflict for an account that is closed, that waits for a guardian, or that no launch
+    opens."""
     if not person.is_active:
         raise Conflict(gettext("This account is closed."), code="closed")
     if waits_for_consent(person):
         says = gettext("A guardian has to agree before you can use this account.")
         raise Conflict(says, code="consent_waited")
-    if not account.made and not may_join(person, arrival):
+    if not _may_open(person, arrival):
         says = gettext("Sign in to this account with its password, not from the platform.")
         raise Conflict(says, code="sign_in_here")
+
+
+def sign_in(request: HttpRequest, arrival: Arrival, person: User) -> None:
+    """Begin a session."""
     begin_session(request, person)
     says = gettext("from {platform}").format(platform=arrival.platform.name)
     audit(AuditKind.SIGNED_IN, request=request, account=person, says=says)
@@ -157,9 +166,7 @@ def group_of(arrival: Arrival, course: Course) -> PlatformContext:
             found = PlatformContext.objects.create(
                 platform=arrival.platform, context=context, group=group
             )
-        members = arrival.says.get(
-            "https://purl.imsglobal.org/spec/lti-nrps/claim/namesroleservice"
-        )
+        members = arrival.says.get(MEMBERS_CLAIM)
         url = str((members or {}).get("context_memberships_url", ""))[:500]
         if url and url != found.members_url:
             found.members_url = url
@@ -234,20 +241,16 @@ def _note_link(arrival: Arrival, work: Assignment | Task, context: PlatformConte
     """Remember where scores of this work go."""
     if not arrival.link:
         return
-    service = arrival.says.get("https://purl.imsglobal.org/spec/lti-ags/claim/endpoint") or {}
+    service = arrival.says.get(SCORES_CLAIM) or {}
     url = str(service.get("lineitem", ""))[:500] if may_score(service) else ""
+    fields = {
+        "assignment": work if isinstance(work, Assignment) else None,
+        "task": work if isinstance(work, Task) else None,
+        "scores_url": url,
+    }
     PlatformLink.objects.update_or_create(
         context=context,
         link=arrival.link,
-        defaults={
-            "assignment": work if isinstance(work, Assignment) else None,
-            "task": work if isinstance(work, Task) else None,
-            "scores_url": url,
-        },
-        create_defaults={
-            "assignment": work if isinstance(work, Assignment) else None,
-            "task": work if isinstance(work, Task) else None,
-            "scores_url": url,
-            "looked_at": clock.now(),
-        },
+        defaults=fields,
+        create_defaults=fields | {"looked_at": clock.now()},
     )

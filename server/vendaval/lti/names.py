@@ -16,27 +16,39 @@ from vendaval.shared.errors import Conflict, Unprocessable
 from .launching import Arrival, account_of, take_in
 from .models import PlatformContext
 from .scopes import CLAIM
-from .tool import GuardedSession, registration_of
+from .tool import our_requests, registration_of
 
-MOST = 1_000
+MOST, MOST_PAGES = 400, 8
 
 
 def fill_group(context: PlatformContext) -> int:
-    """Take everybody in who learns or teaches in the platform's course; how many that are.
+    """Take everybody in who learns in the platform's course; how many that are.
     Conflict where the platform doesn't tell."""
     if not context.members_url:
         raise Conflict(gettext("The platform doesn’t tell who is in its course."), code="not_told")
-    connector = ServiceConnector(registration_of(context.platform), GuardedSession())
+    connector = ServiceConnector(registration_of(context.platform), our_requests())
     service = {"context_memberships_url": context.members_url}
     try:
-        members = NamesRolesProvisioningService(connector, cast(Any, service)).get_members()
+        members = _members(NamesRolesProvisioningService(connector, cast(Any, service)))
     except (LtiException, RequestException, ValueError, KeyError) as error:
         says = gettext("The platform can’t be asked: {why}").format(why=str(error)[:200])
         raise Unprocessable(says) from error
     taken = 0
-    for member in members[:MOST]:
-        taken += _take(context, cast("dict[str, Any]", member))
+    for member in members:
+        taken += _take(context, member)
     return taken
+
+
+def _members(service: NamesRolesProvisioningService) -> list[dict[str, Any]]:
+    """So many at most, in so many pages, however many the platform would tell."""
+    found: list[dict[str, Any]] = []
+    address: str | None = None
+    for _ in range(MOST_PAGES):
+        page, address = service.get_members_page(address)
+        found += cast("list[dict[str, Any]]", page)
+        if address is None or len(found) >= MOST:
+            break
+    return found[:MOST]
 
 
 def _take(context: PlatformContext, member: dict[str, Any]) -> bool:

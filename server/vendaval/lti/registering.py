@@ -12,11 +12,11 @@ from django.utils.translation import gettext
 
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, School, User
-from vendaval.shared import clock
 from vendaval.shared.errors import Unprocessable
 from vendaval.shared.outgoing import address_fault, ask
 
 from .models import Platform
+from .platforms import new_platform, store_platform
 from .scopes import MEMBERS, SCORE
 
 TOOL = "https://purl.imsglobal.org/spec/lti-tool-configuration"
@@ -63,26 +63,19 @@ def register(
     deployment = str((found.get(TOOL) or {}).get("deployment_id", ""))
     family = str((known.get(PLATFORM) or {}).get("product_family_code", ""))
     name = family or str(urlsplit(known["issuer"]).netloc)
-    made, _ = Platform.objects.update_or_create(
-        issuer=known["issuer"][:300],
-        client_id=client_id,
-        school=school,
-        defaults={
-            "name": name[:80],
-            "login_url": known["authorization_endpoint"][:300],
-            "token_url": known["token_endpoint"][:300],
-            "keys_url": known["jwks_uri"][:300],
-            "deployments": [deployment] if deployment else [],
-        },
-        create_defaults={
-            "name": name[:80],
-            "login_url": known["authorization_endpoint"][:300],
-            "token_url": known["token_endpoint"][:300],
-            "keys_url": known["jwks_uri"][:300],
-            "deployments": [deployment] if deployment else [],
-            "made_at": clock.now(),
-        },
-    )
+    issuer = known["issuer"][:300]
+    row = Platform.objects.filter(school=school, issuer=issuer, client_id=client_id).first()
+    made = row or new_platform(school)
+    fields = {
+        "name": name[:80],
+        "issuer": issuer,
+        "client_id": client_id,
+        "login_url": known["authorization_endpoint"][:300],
+        "token_url": known["token_endpoint"][:300],
+        "keys_url": known["jwks_uri"][:300],
+        "deployments": [deployment] if deployment else [],
+    }
+    store_platform(made, fields)
     says = gettext("{name} may launch").format(name=made.name)
     audit(AuditKind.SETTINGS, request=request, account=by, by=by, says=says)
     return made

@@ -7,6 +7,8 @@ from typing import Any
 
 CLAIM = "https://purl.imsglobal.org/spec/lti/claim/"
 DEEP_LINKING = "https://purl.imsglobal.org/spec/lti-dl/claim/"
+SCORES_CLAIM = "https://purl.imsglobal.org/spec/lti-ags/claim/endpoint"
+MEMBERS_CLAIM = "https://purl.imsglobal.org/spec/lti-nrps/claim/namesroleservice"
 SCORE = "https://purl.imsglobal.org/spec/lti-ags/scope/score"
 MEMBERS = "https://purl.imsglobal.org/spec/lti-nrps/scope/contextmembership.readonly"
 

@@ -8,7 +8,6 @@ the same time, and the platform keeps one.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any, cast
 
@@ -25,26 +24,19 @@ from vendaval.exams.assigning.assigned import given_to_each
 from vendaval.exams.models import Assignment, Attempt
 from vendaval.exams.taking.queries import kept_share
 from vendaval.groups.models import Enrolment
+from vendaval.groups.queries import members_of
 from vendaval.shared import clock
 
 from .models import Platform, PlatformAccount, PlatformLink, ScoreSent, ScoreState
 from .picking import SCORE_MOST
 from .scopes import SCORE
-from .tool import GuardedSession, registration_of
+from .tool import our_requests, registration_of
 
 EVERY, AT_ONCE = timedelta(seconds=60), 50
 WAITS = tuple(timedelta(seconds=s) for s in (5, 30, 120, 600, 3600, 3 * 3600))
 # A platform that is out of reach for so many tries is left alone until somebody sends again.
 MOST_TRIES = 40
 DIGITS = 4
-
-
-@dataclass(frozen=True, slots=True)
-class Score:
-    """What somebody reached, of SCORE_MOST. at: when that was known."""
-
-    given: float
-    at: datetime
 
 
 def links_due(now: datetime) -> list[PlatformLink]:
@@ -60,25 +52,23 @@ def look_at(link: PlatformLink) -> int:
     """Note scores that are out and that the platform hasn't got; how many."""
     now, changed = clock.now(), 0
     PlatformLink.objects.filter(pk=link.pk).update(looked_at=now)
-    accounts = {
-        one.person_id: one
-        for one in PlatformAccount.objects.filter(platform=link.context.platform_id)
-    }
-    course = link.context.group.course
-    people = Enrolment.objects.filter(course=course, person__in=accounts).select_related(
-        "person", "course"
+    people = list(members_of(link.context.group))
+    theirs = PlatformAccount.objects.filter(
+        platform=link.context.platform_id, person__in=[one.person_id for one in people]
     )
+    accounts = {one.person_id: one for one in theirs}
     known = {one.account_id: one for one in ScoreSent.objects.filter(link=link)}
-    for enrolment, score in _scores(link, list(people), now):
+    coming = [one for one in people if one.person_id in accounts]
+    for enrolment, given in _scores(link, coming, now):
         account = accounts[enrolment.person_id]
         last = known.get(account.pk)
-        if last is None or round(last.given, DIGITS) != round(score.given, DIGITS):
+        if last is None or round(last.given, DIGITS) != round(given, DIGITS):
             changed += 1
             ScoreSent.objects.update_or_create(
                 link=link,
                 account=account,
                 defaults={
-                    "given": score.given,
+                    "given": given,
                     "of": SCORE_MOST,
                     "at": now,
                     "state": ScoreState.DUE,
@@ -92,23 +82,23 @@ def look_at(link: PlatformLink) -> int:
 
 def _scores(
     link: PlatformLink, people: list[Enrolment], now: datetime
-) -> Iterator[tuple[Enrolment, Score]]:
-    """What each reached, of those who may be told."""
+) -> Iterator[tuple[Enrolment, float]]:
+    """What each reached, of SCORE_MOST, of those who may be told."""
     if link.assignment is not None:
         yield from _of_test(link.assignment, people, now)
     elif link.task is not None:
         for enrolment, _, made in standings_of(link.task, people):
             if made.done:
                 share = made.done / made.of if made.of else 1.0
-                yield enrolment, Score(SCORE_MOST * min(1.0, share), made.finished or now)
+                yield enrolment, SCORE_MOST * min(1.0, share)
 
 
 def _of_test(
     assignment: Assignment, people: list[Enrolment], now: datetime
-) -> Iterator[tuple[Enrolment, Score]]:
-    attempts = Attempt.objects.filter(
-        assignment=assignment, enrolment__in=people, marked=True
-    ).order_by("number")
+) -> Iterator[tuple[Enrolment, float]]:
+    # Also those under way: what may be told of the others hangs on them.
+    attempts = Attempt.objects.filter(assignment=assignment, enrolment__in=people)
+    attempts = attempts.order_by("number")
     given = given_to_each(people, [assignment], attempts.select_related("enrolment"))
     for enrolment in people:
         own = given[assignment.pk, enrolment.pk]
@@ -117,7 +107,7 @@ def _of_test(
             continue
         share = kept_share(over, own.rules.score_kept)
         if share is not None:
-            yield enrolment, Score(float(share) * SCORE_MOST, now)
+            yield enrolment, float(share) * SCORE_MOST
 
 
 def platforms_due(now: datetime) -> list[Platform]:
@@ -132,7 +122,7 @@ def send(platform: Platform) -> None:
     due = ScoreSent.objects.filter(
         state=ScoreState.DUE, next_at__lte=now, link__context__platform=platform
     )
-    connector = ServiceConnector(registration_of(platform), GuardedSession())
+    connector = ServiceConnector(registration_of(platform), our_requests())
     for row in due.select_related("link", "account").order_by("next_at", "pk")[:AT_ONCE]:
         _send_one(connector, row)
 

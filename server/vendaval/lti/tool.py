@@ -3,6 +3,9 @@ out. Where it is more lenient than the standard, this is not."""
 
 from __future__ import annotations
 
+import hashlib
+import io
+from datetime import timedelta
 from typing import Any, cast
 
 import requests
@@ -13,27 +16,52 @@ from pylti1p3.deployment import Deployment
 from pylti1p3.exception import LtiException
 from pylti1p3.registration import Registration
 from pylti1p3.tool_config.abstract import ToolConfAbstract
+from requests.adapters import BaseAdapter
 
 from vendaval.shared import clock
-from vendaval.shared.outgoing import Unreachable, refuse_inside
+from vendaval.shared.outgoing import Unreachable, ask
 
 from .keys import current_key
 from .models import Platform
-from .pending import keep, take
+from .pending import keep, look, take
 
-SECONDS, OLDEST = 10.0, 600
+OLDEST = 600
+# A platform’s keys are kept for so long, and asked for again no sooner than that.
+KEYS_LAST, KEYS_REST = timedelta(hours=1), 60
 ALGORITHM = "RS256"
 
 
-class GuardedSession(requests.Session):
-    """Requests to platforms: never inside, never led elsewhere, never long."""
+class OurWayOut(BaseAdapter):
+    """Requests of the library as all of ours go out: never inside, never long, never large."""
 
-    def send(self, request: requests.PreparedRequest, **options: Any) -> requests.Response:
+    def send(self, request: requests.PreparedRequest, *args: Any, **more: Any) -> requests.Response:
+        body = request.body.encode() if isinstance(request.body, str) else request.body
         try:
-            refuse_inside(str(request.url))
+            got = ask(
+                str(request.method),
+                str(request.url),
+                body=cast("bytes | None", body),
+                headers={name: str(value) for name, value in request.headers.items()},
+            )
         except Unreachable as error:
             raise requests.exceptions.ConnectionError(str(error)) from error
-        return super().send(request, **{**options, "timeout": SECONDS, "allow_redirects": False})
+        reply = requests.Response()
+        reply.status_code, reply.url, reply.request = got.status, str(request.url), request
+        reply.headers.update(got.headers)
+        reply.raw = io.BytesIO(got.body)
+        return reply
+
+    def close(self) -> None:
+        """Nothing is kept open."""
+
+
+def our_requests() -> requests.Session:
+    """Requests to platforms, which lead nowhere else."""
+    made = requests.Session()
+    made.max_redirects = 0
+    for scheme in ("http://", "https://"):
+        made.mount(scheme, OurWayOut())
+    return made
 
 
 def registration_of(platform: Platform) -> Registration:
@@ -131,6 +159,23 @@ class Launch(DjangoMessageLaunch):
         if not body.get("sub"):
             raise LtiException(gettext("the token says nobody’s name"))
         return self
+
+    def fetch_public_key(self, key_set_url: str) -> Any:
+        """The platform's keys: not asked for at each launch, so that nobody keeps us waiting for
+        them; asked for anew for a key that is not among them."""
+        name = hashlib.sha256(key_set_url.encode()).hexdigest()
+        now, kept = clock.now().timestamp(), look("keys", name)
+        if kept is not None:
+            wanted = self._jwt.get("header", {}).get("kid")
+            known = any(one.get("kid") == wanted for one in kept["keys"])
+            if known or kept["at"] > now - KEYS_REST:
+                return kept
+        found = super().fetch_public_key(key_set_url)
+        keys = found.get("keys") if isinstance(found, dict) else None
+        if not isinstance(keys, list) or not all(isinstance(one, dict) for one in keys):
+            raise LtiException(gettext("the platform’s keys can’t be read"))
+        keep("keys", {"keys": keys, "at": now}, name, KEYS_LAST)
+        return {"keys": keys}
 
     def get_client_id(self) -> str:
         body = self._get_jwt_body()

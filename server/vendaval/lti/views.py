@@ -6,6 +6,7 @@ from typing import Any
 from urllib.parse import urlsplit
 
 from django.core.exceptions import DisallowedRedirect
+from django.db import transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseRedirect, JsonResponse
 from django.shortcuts import render
 from django.urls import path
@@ -23,13 +24,21 @@ from vendaval.shared.errors import DomainError
 
 from . import picking
 from .keys import public_keys
-from .launching import Arrival, account_of, known_account, may_join, place_of, sign_in
+from .launching import (
+    Arrival,
+    account_of,
+    known_account,
+    may_join,
+    place_of,
+    refuse_to_open,
+    sign_in,
+)
 from .models import Platform
 from .pending import keep, look, take
 from .registering import configuration
 from .registering import register as registered
 from .scopes import CLAIM
-from .tool import GuardedSession, Launch, OnceSession, Platforms, platform_of
+from .tool import Launch, OnceSession, Platforms, our_requests, platform_of
 
 ARRIVAL = "lti-arrival"
 LOGIN_FIELDS = (
@@ -87,7 +96,7 @@ def launch(request: HttpRequest) -> HttpResponse:
         request,
         Platforms(),
         session_service=OnceSession(_asked(request)),
-        requests_session=GuardedSession(),
+        requests_session=our_requests(),
     )
     try:
         says: Any = checked.validate().get_launch_data()
@@ -139,9 +148,11 @@ def arrive(request: HttpRequest, key: str) -> HttpResponse:
         if take("arrival", key) is None:
             return _refused(request, gettext("Follow the link again: this one was used."), 410)
         joined = here if may and request.POST.get("whose") == "mine" else None
-        account = account_of(arrival, joined)
-        place = place_of(arrival, account.person)
-        sign_in(request, arrival, account)
+        with transaction.atomic():
+            person = account_of(arrival, joined).person
+            refuse_to_open(arrival, person)
+            place = place_of(arrival, person)
+        sign_in(request, arrival, person)
     except DomainError as error:
         return _refused(request, str(error), int(error.status))
     kind = arrival.says.get(f"{CLAIM}message_type")

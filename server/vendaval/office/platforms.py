@@ -2,23 +2,18 @@
 
 from __future__ import annotations
 
-from django.db import IntegrityError, transaction
 from django.db.models import Count
 from django.http import HttpRequest
 from django.utils.translation import gettext
 
 from vendaval.lti.models import Platform
+from vendaval.lti.platforms import MOST, new_platform, store_platform
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, School, User
-from vendaval.shared import clock
 from vendaval.shared.editing import edit_version, editing
-from vendaval.shared.errors import NotFound, Unprocessable
-from vendaval.shared.outgoing import address_fault
+from vendaval.shared.errors import NotFound
 
 from .platform_schemas import PlatformEdit, PlatformIn, PlatformOut, PlatformsOut, ToolOut
-
-ADDRESSES = ("login_url", "token_url", "keys_url")
-MOST = 50
 
 
 def platforms_out(school: School, request: HttpRequest) -> PlatformsOut:
@@ -50,9 +45,7 @@ def _out(row: Platform) -> PlatformOut:
 
 def add_platform(school: School, body: PlatformEdit, by: User, request: HttpRequest) -> None:
     """Let a platform in."""
-    if Platform.objects.filter(school=school).count() >= MOST:
-        raise Unprocessable(gettext("There are {most} platforms already.").format(most=MOST))
-    _store(Platform(school=school, made_at=clock.now()), body)
+    store_platform(new_platform(school), body.model_dump())
     says = gettext("{name} may launch").format(name=body.name)
     audit(AuditKind.SETTINGS, request=request, account=by, by=by, says=says)
 
@@ -65,20 +58,6 @@ def change_platform(
     if row is None:
         raise NotFound(gettext("Your school has no such platform."))
     with editing(row, body, lambda: platform_edit(row)):
-        _store(row, body)
+        store_platform(row, body.model_dump(exclude={"version"}))
         says = gettext("{name} was changed").format(name=body.name)
         audit(AuditKind.SETTINGS, request=request, account=by, by=by, says=says)
-
-
-def _store(row: Platform, body: PlatformEdit) -> None:
-    found = {name: fault for name in ADDRESSES if (fault := address_fault(getattr(body, name)))}
-    if found:
-        raise Unprocessable(gettext("Some addresses can’t be used."), fields=found)
-    for name in PlatformEdit.model_fields:
-        setattr(row, name, getattr(body, name))
-    try:
-        with transaction.atomic():
-            row.save()
-    except IntegrityError:
-        says = gettext("This platform is known already, by this issuer and client id.")
-        raise Unprocessable(says, fields={"client_id": says}) from None

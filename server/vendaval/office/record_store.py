@@ -10,7 +10,7 @@ from django.utils.translation import gettext
 
 from vendaval.outside.jobs import send_records
 from vendaval.outside.models import RecordStore, ToTell, ToTellState
-from vendaval.outside.records import problem_of
+from vendaval.outside.records import begin_anew, problem_of
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, School, User
 from vendaval.shared import clock
@@ -85,10 +85,11 @@ def set_store(school: School, body: RecordStoreIn, by: User, request: HttpReques
             "says": "",
         }
         before = _store(school)
-        moved = before is not None and before.address != address
-        if moved and before is not None:
+        if before is not None and before.address != address:
             # Another store has none of what this one got, and does not get its secret either.
             before.delete()
+        elif before is not None and before.since > since:
+            begin_anew(before)
         RecordStore.objects.update_or_create(school=school, defaults=fields)
         says = gettext("Learning records go to {address}") if body.on else ""
         says = says.format(address=address) or gettext("Learning records go nowhere")
@@ -109,9 +110,10 @@ def trial(school: School) -> str:
 
 
 def send_now(school: School) -> None:
-    """Send what waits, however long it would have waited after failures."""
-    store = _known(school)
-    RecordStore.objects.filter(pk=store.pk).update(next_at=clock.now())
+    """Send what waits, however long it would have waited after failures, and what was refused."""
+    store, now = _known(school), clock.now()
+    RecordStore.objects.filter(pk=store.pk).update(next_at=now)
+    store.to_tell.filter(state=ToTellState.REFUSED).update(state=ToTellState.DUE, after=now)
     if store.on and not is_going(send_records.module_path, [store.pk]):
         send_records.enqueue(store.pk)
 

@@ -1,1 +1,1 @@
-"""Other programs: a store for learning records, keys for scripts, addresses told of events."""
+"""Learning records sent to a store outside."""

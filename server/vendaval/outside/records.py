@@ -65,6 +65,13 @@ def _of_kind(store: RecordStore, kind: str) -> int:
     return len(new)
 
 
+def begin_anew(store: RecordStore) -> None:
+    """Look through the log from its beginning: the store knows again what it has."""
+    store.cursors.all().delete()
+    store.to_tell.filter(state=ToTellState.SENT).delete()
+    RecordStore.objects.filter(pk=store.pk).update(sent=0)
+
+
 def send(store: RecordStore) -> None:
     """Send all that may be told, until nothing is left or the store doesn't take it."""
     while True:

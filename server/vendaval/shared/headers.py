@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from django.http import HttpRequest, HttpResponse
 
-from .requests import TOKENS
+from .requests import OPENING
 
 UNUSED = (
     "accelerometer display-capture geolocation gyroscope magnetometer microphone midi payment usb"
@@ -25,8 +25,7 @@ class HeadersMiddleware:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         response = self.get_response(request)
         response["Permissions-Policy"] = PERMISSIONS_POLICY
-        # A form of a launch’s page says where it comes from: without, it is not believed.
-        if TOKENS.search(request.path) and not request.path.startswith("/lti/"):
+        if OPENING.search(request.path):
             response["Referrer-Policy"] = "no-referrer"
         if request.path.startswith("/api/"):
             response["Cache-Control"] = "no-store"

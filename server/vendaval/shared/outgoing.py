@@ -98,19 +98,13 @@ def ask(
                     raise Unreachable(says.format(host=shown))
                 if monotonic() > until:
                     raise Unreachable(gettext("{host} took too long").format(host=shown))
+        except urllib3.exceptions.NewConnectionError as error:
+            raise Unreachable(gettext("{host} can’t be reached").format(host=shown)) from error
         except urllib3.exceptions.TimeoutError as error:
             raise Unreachable(gettext("{host} took too long").format(host=shown)) from error
         except urllib3.exceptions.HTTPError as error:
             raise Unreachable(gettext("{host} can’t be reached").format(host=shown)) from error
     return Reply(reply.status, content, dict(reply.headers))
-
-
-def refuse_inside(url: str) -> None:
-    """Unreachable for an address that must not be asked."""
-    if fault := address_fault(url):
-        raise Unreachable(fault)
-    parts = urlsplit(url)
-    _looked_up(str(parts.hostname), parts.port or 443)
 
 
 def _looked_up(host: str, port: int) -> str:

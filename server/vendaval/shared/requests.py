@@ -13,7 +13,9 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 
 logger = logging.getLogger("vendaval.requests")
-# What follows these in an address opens something, and stays out of the log.
+# What follows these in an address opens something to whoever has it.
+OPENING = re.compile(r"/(open|phone|calendar)/[^/]+")
+# What follows these stays out of the log.
 TOKENS = re.compile(r"/(open|phone|calendar|arrive|pick)/[^/]+")
 
 

@@ -11,7 +11,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from math import ceil
 
-from vendaval_core.language import gettext
+from vendaval_core.language import gettext, gettext_noop
 
 from ...assessment.rules import Navigation, Rules, SubmissionMode, rule_problems
 from ...items.processing.nodes import Node, XmlError, read_xml
@@ -26,11 +26,13 @@ ITEM, SECTION = "qti-assessment-item-ref", "qti-assessment-section"
 SECTION_REF = "qti-assessment-section-ref"
 # Told of once where they stand; the rest of what is left out has words of its own.
 _NOT_KEPT = {
-    "qti-pre-condition": gettext("{where}: it is asked on a condition (precondition)"),
-    "qti-branch-rule": gettext("{where}: what comes next depends on an answer (branch rule)"),
-    "qti-template-default": gettext("{where}: values that the test sets (template default)"),
-    "qti-variable-mapping": gettext("{where}: results that go by other names (variable mapping)"),
-    "qti-test-feedback": gettext("{where}: what is said at the end (test feedback)"),
+    "qti-pre-condition": gettext_noop("{where}: it is asked on a condition (precondition)"),
+    "qti-branch-rule": gettext_noop("{where}: what comes next depends on an answer (branch rule)"),
+    "qti-template-default": gettext_noop("{where}: values that the test sets (template default)"),
+    "qti-variable-mapping": gettext_noop(
+        "{where}: results that go by other names (variable mapping)"
+    ),
+    "qti-test-feedback": gettext_noop("{where}: what is said at the end (test feedback)"),
 }
 
 

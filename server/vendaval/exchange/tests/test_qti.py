@@ -13,6 +13,7 @@ from vendaval.exams.composing.actions import make_test
 from vendaval.exams.models import Test
 from vendaval.exchange.jobs import look_through, store, write_export
 from vendaval.exchange.models import Export, Import, ImportedItem
+from vendaval.exchange.qti_tests import take_back
 from vendaval_core.exchange.archive import packed, unpacked
 
 from .test_imports import ImportTestCase
@@ -213,6 +214,11 @@ class QtiTests(ImportTestCase):
         )
         self.assertEqual(len(section.entries[1].families), 2)
         self.assertEqual((test.rules.minutes, test.title), (20, "Lamps"))
+        test.rules.minutes = 25
+        test.save()
+        self.assertEqual(take_back(Import.objects.get(pk=number)), ["Lamps"], "changed since")
+        test.rules.minutes = 20
+        test.save()
         self.assertEqual(self.post(f"/exchange/imports/{number}/undo")["kept"], [])
         self.assertFalse(Test.objects.filter(title="Lamps").exists())
 

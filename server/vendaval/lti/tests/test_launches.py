@@ -6,24 +6,28 @@ from memory; the platform of these tests signs with a key of its own.
 
 from __future__ import annotations
 
+import json
 from contextlib import AbstractContextManager
 from typing import Any
 from unittest.mock import patch
 from urllib.parse import parse_qs, urlsplit
 
 import jwt
-from django.test import Client
+from django.test import Client, RequestFactory
 from jwcrypto.jwk import JWK
+from pylti1p3.contrib.django.message_launch import DjangoMessageLaunch
 from pylti1p3.registration import Registration
 
 from vendaval.exams.models import Assignment
 from vendaval.exams.tests.builders import ExamTestCase
 from vendaval.groups.models import GroupMember, GroupTutor
-from vendaval.lti import keys
+from vendaval.lti import keys, registering
 from vendaval.lti.models import Platform, PlatformAccount, PlatformContext, ToolKey
-from vendaval.lti.tool import Launch
+from vendaval.lti.tool import Launch, Platforms, our_requests
+from vendaval.people.actions import give_role
 from vendaval.people.models import Role, School
 from vendaval.shared import clock
+from vendaval.shared.outgoing import Reply
 from vendaval.work.tests.builders import with_role
 
 CLAIM = "https://purl.imsglobal.org/spec/lti/claim/"
@@ -195,6 +199,46 @@ class LaunchTests(LaunchTestCase):
         PlatformAccount.objects.update(person=office, made=False)
         reply = self.launched(client=Client())
         self.assertContains(reply, "not from the platform", status_code=409)
+
+    def test_an_account_that_became_more_is_opened_no_more_and_nothing_happens(self) -> None:
+        self.launched("Instructor")
+        person = PlatformAccount.objects.get().person
+        give_role(person, School.objects.get(), Role.OFFICE)
+        given = self.given()
+        PlatformContext.objects.create(platform=self.platform, context="c-7", group=self.group)
+        wanted = {f"{CLAIM}custom": {"work": f"test {given.pk}"}}
+        reply = self.launched("Instructor", client=Client(), **wanted)
+        self.assertContains(reply, "not from the platform", status_code=409)
+        self.assertFalse(GroupTutor.objects.filter(person=person).exists())
+
+    def test_the_platforms_keys_are_asked_for_once_and_again_for_a_new_one(self) -> None:
+        key = Registration.get_jwk(KEY.export_to_pem().decode())
+        with patch.object(DjangoMessageLaunch, "fetch_public_key") as asked:
+            asked.return_value = {"keys": [dict(key)]}
+            launch = Launch(
+                RequestFactory().post("/"), Platforms(), requests_session=our_requests()
+            )
+            for known, times in ((kid(KEY), 1), (kid(KEY), 1), ("new", 1)):
+                launch._jwt = {"header": {"kid": known}, "body": {}}
+                launch.fetch_public_key(f"{ISSUER}/keys")
+                self.assertEqual(asked.call_count, times, known)
+            self.clock.forward(minutes=2)
+            launch.fetch_public_key(f"{ISSUER}/keys")
+            self.assertEqual(asked.call_count, 2)
+
+    def test_who_registers_us_is_asked_who_they_are(self) -> None:
+        there = f"/lti/register?openid_configuration={ISSUER}/openid"
+        self.assertEqual(self.visitor.get(there).status_code, 403)
+        self.visitor.force_login(with_role(self.course, Role.OFFICE))
+        says = dict.fromkeys(registering.NEEDED, f"{ISSUER}/x")
+        for found, why in (
+            (b"no JSON", "how it is configured"),
+            (json.dumps(says | {"issuer": 1}).encode(), "how it is configured"),
+            (json.dumps(says | {"issuer": "https://other.example"}).encode(), "another server"),
+            (json.dumps(says | {"jwks_uri": "ftp://x"}).encode(), "jwks_uri"),
+        ):
+            with patch.object(registering, "ask", return_value=Reply(200, found, {})):
+                self.assertContains(self.visitor.get(there), why, status_code=422)
 
     def test_a_tutor_picks_a_test_and_its_learners_are_led_to_it(self) -> None:
         test = self.given().test

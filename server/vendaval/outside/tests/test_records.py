@@ -8,7 +8,7 @@ from typing import Any
 from unittest.mock import patch
 from urllib.request import Request, urlopen
 
-from django.test import override_settings
+from django.test import Client, override_settings
 
 from standins.running import Standins, running
 from vendaval.exams.models import Attempt
@@ -16,12 +16,13 @@ from vendaval.exams.taking.state import bring_up_to_date
 from vendaval.exams.tests.builders import ExamTestCase
 from vendaval.outside import records
 from vendaval.outside.models import RecordStore, ToTell, ToTellState
-from vendaval.people.models import School
+from vendaval.people.models import Role, School
 from vendaval.shared import clock
 from vendaval.shared.outgoing import Unreachable, ask
 from vendaval.work.models import Try
-from vendaval.work.tests.builders import right
+from vendaval.work.tests.builders import right, with_role
 
+OFFICE = "/api/office/record-store"
 SCORE = {"scaled": 0.5, "raw": 2.0, "min": 0.0, "max": 4.0}
 
 
@@ -126,6 +127,33 @@ class RecordsTests(ExamTestCase):
         self.assertEqual(self.send(), 0)
         self.assertIn("401", self.store.says)
         self.assertIn("401", records.problem_of(self.store))
+
+    def test_an_office_moves_the_day_and_the_store(self) -> None:
+        self.store.since = clock.now() + timedelta(days=1)
+        self.store.save()
+        self.some_tries(2)
+        self.assertEqual(self.send(), 0)
+        desk = Client()
+        desk.force_login(with_role(self.course, Role.OFFICE))
+
+        def put(**change: object) -> Any:
+            shown = desk.get(OFFICE).json()
+            form = {name: shown[name] for name in ("address", "name", "on", "since", "version")}
+            return desk.put(OFFICE, form | change, "application/json").json()
+
+        shown = put(since="2020-01-01")
+        self.assertEqual((shown["has_secret"], "what-happened" in str(shown)), (True, False))
+        self.store.refresh_from_db()
+        found = self.send()
+        self.assertGreater(found, 2)
+        put(since="2019-01-01")
+        self.store.refresh_from_db()
+        self.assertEqual((self.send(), self.store.sent), (found, found), "known again")
+        moved = put(address="http://127.0.0.1:9/other/")
+        self.assertEqual((moved["has_secret"], moved["sent"]), (False, 0))
+        wrong = put(address="store.example")
+        self.assertIn("whole address", wrong["fields"]["address"])
+        self.assertIn("can’t be reached", desk.post(f"{OFFICE}/try").json()["problem"])
 
     @override_settings(PRIVATE_ADDRESSES=False)
     def test_nothing_goes_to_addresses_inside(self) -> None:

@@ -9,7 +9,7 @@ import { Problem, SaveRow, TextField } from '../../../ui/Field'
 import { KeptNote } from '../../../ui/KeptNote'
 import { Loaded } from '../../../ui/states'
 import { recordStore as recordStoreKey } from './keys'
-import { type Store, saveStore, sendNow, setSecret, storeQuery, tryStore } from './queries'
+import { type Store, saveStore, setSecret, storeQuery, tryStore } from './queries'
 import { Sending } from './Sending'
 
 const LABELS: Record<string, string> = {
@@ -31,7 +31,7 @@ export function RecordStore() {
           <>
             <Where store={store} />
             {store.address && <Secret store={store} />}
-            {store.address && <Sending store={store} onSend={sendNow} />}
+            {store.address && <Sending store={store} />}
           </>
         )}
       </Loaded>

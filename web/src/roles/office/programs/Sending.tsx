@@ -4,13 +4,13 @@ import { Button } from '../../../ui/Button'
 import { Problem } from '../../../ui/Field'
 import { moment } from '../../../ui/words'
 import { recordStore as recordStoreKey } from './keys'
-import type { Store } from './queries'
+import { type Store, sendNow } from './queries'
 
 /** How sending goes: what the store has, what waits, what it refused. */
-export function Sending({ store, onSend }: { store: Store; onSend: () => Promise<Store> }) {
+export function Sending({ store }: { store: Store }) {
   const cache = useQueryClient()
   const send = useMutation({
-    mutationFn: onSend,
+    mutationFn: sendNow,
     onSuccess: (next) => cache.setQueryData(recordStoreKey, next),
   })
   const { sent, sent_at, waiting, held, failures, says, next_at, refused_in_all } = store
